@@ -1,0 +1,3 @@
+"""Chapto turns grappling footage into narrated breakdown videos."""
+
+__version__ = "0.1.0"

@@ -1,0 +1,1 @@
+"""Mat time, watch time and the one map between them."""

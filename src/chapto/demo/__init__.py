@@ -1,0 +1,1 @@
+"""The invented demo bout: its animation, its footage and its breakdown."""

@@ -1,0 +1,60 @@
+"""What happened on the mat clock: rounds, exchanges, moments."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+from fractions import Fraction
+
+import msgspec
+
+from chapto.document.people import Side
+
+
+class Outcome(StrEnum):
+    """How an exchange ended for the one who began it."""
+
+    LANDED = "landed"
+    STOPPED = "stopped"
+    HALF = "half"
+
+
+class MomentKind(StrEnum):
+    """Why a point on the mat clock is worth pointing at."""
+
+    GRIP = "grip"
+    FRAME = "frame"
+    HIPS = "hips"
+    KNEE_LINE = "knee line"
+    BASE = "base"
+    SLIP = "slip"
+    FINISH = "finish"
+    POINT = "point"
+
+
+class Round(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """A stretch between start and stop: mat seconds, half-open."""
+
+    id: str
+    name: str
+    start: Fraction
+    end: Fraction
+
+
+class Exchange(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """An attack and its answers: mat seconds, half-open."""
+
+    id: str
+    start: Fraction
+    end: Fraction
+    technique: str = ""
+    by: Side | None = None
+    outcome: Outcome | None = None
+
+
+class Moment(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """A point on the mat clock, in mat seconds."""
+
+    id: str
+    at: Fraction
+    kind: MomentKind = MomentKind.POINT
+    note: str = ""

@@ -1,0 +1,111 @@
+"""The whole document."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from fractions import Fraction
+from typing import Protocol, TypeVar
+
+import msgspec
+
+from chapto.document.bout import Exchange, Moment, Round
+from chapto.document.footage import Footage
+from chapto.document.people import Athlete, Narrator
+from chapto.document.script import Beat, Section
+from chapto.errors import ChaptoError
+
+
+class DocumentError(ChaptoError):
+    """An edit or a file that would make the document contradict itself."""
+
+
+class Label(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """Words shown on the picture from the moment (by id) on, as long as they need to be read."""
+
+    id: str
+    moment: str
+    text: str
+
+
+class Format(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """Picture size in pixels and frame rate of the finished programme."""
+
+    width: int = 1280
+    height: int = 720
+    fps: Fraction = Fraction(30)
+
+
+class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """What the creator decided. Nothing in it is derived. `target` is the wished length in seconds, 0 for none."""
+
+    title: str
+    part: str = ""
+    first: Athlete = Athlete(name="First")
+    second: Athlete = Athlete(name="Second", kit_colour="#3AA6B5")
+    narrators: tuple[Narrator, ...] = (Narrator(id="n1", name="Narrator"),)
+    footage: tuple[Footage, ...] = ()
+    rounds: tuple[Round, ...] = ()
+    exchanges: tuple[Exchange, ...] = ()
+    moments: tuple[Moment, ...] = ()
+    script: tuple[Section, ...] = ()
+    labels: tuple[Label, ...] = ()
+    style: str = "stop-and-talk"
+    target: Fraction = Fraction(0)
+    format: Format = Format()
+
+    def exchange(self, exchange_id: str) -> Exchange:
+        """The exchange with that id; `DocumentError` when there is none."""
+        return by_id(self.exchanges, exchange_id, "exchange")
+
+    def moment(self, moment_id: str) -> Moment:
+        """The moment with that id; `DocumentError` when there is none."""
+        return by_id(self.moments, moment_id, "moment")
+
+    def camera(self, footage_id: str) -> Footage:
+        """The footage with that id; `DocumentError` when there is none."""
+        return by_id(self.footage, footage_id, "footage")
+
+    def narrator(self, beat: Beat) -> Narrator:
+        """Who says `beat`: the named narrator, else the first."""
+        found = [n for n in self.narrators if n.id == beat.narrator]
+        return found[0] if found else self.narrators[0]
+
+    def beats(self) -> Iterable[tuple[Section, Beat]]:
+        """Every beat with its section, in the order of the script."""
+        return ((section, beat) for section in self.script for beat in section.beats)
+
+    def find_beat(self, beat_id: str) -> tuple[Section, Beat]:
+        """The beat with that id and its section; `DocumentError` when there is none."""
+        for section, beat in self.beats():
+            if beat.id == beat_id:
+                return section, beat
+        raise DocumentError(f"There is no beat “{beat_id}” in this breakdown.")
+
+
+class HasId(Protocol):
+    """Anything in the document that is known by an id."""
+
+    @property
+    def id(self) -> str: ...
+
+
+Item = TypeVar("Item", bound=HasId)
+
+
+def by_id(items: Iterable[Item], wanted: str, what: str) -> Item:
+    """The one of `items` whose `id` is `wanted`; `DocumentError` when there is none."""
+    for item in items:
+        if item.id == wanted:
+            return item
+    raise DocumentError(f"There is no {what} “{wanted}” in this breakdown.")
+
+
+def new_id(breakdown: Breakdown, prefix: str) -> str:
+    """An id with `prefix` that nothing in the document has yet; the same document gives the same id."""
+    taken = {item.id for item in (*breakdown.narrators, *breakdown.footage, *breakdown.rounds)}
+    taken |= {item.id for item in (*breakdown.exchanges, *breakdown.moments, *breakdown.script, *breakdown.labels)}
+    taken |= {beat.id for _, beat in breakdown.beats()}
+    number = 1
+    while f"{prefix}{number}" in taken:
+        number += 1
+    return f"{prefix}{number}"

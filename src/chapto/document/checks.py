@@ -1,0 +1,93 @@
+"""Does a document hold together? Used on every file that is opened and after every edit."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from chapto.clock.rates import RATES
+from chapto.document.breakdown import Breakdown, DocumentError
+from chapto.document.script import Again, Cutaway, Hold, Slow, words_of
+
+MAX_SIDE = 7680
+_COLOUR = re.compile(r"#[0-9A-Fa-f]{6}")
+
+
+def checked(breakdown: Breakdown) -> Breakdown:
+    """The same document, or `DocumentError` with the first thing that contradicts itself."""
+    for problem in problems(breakdown):
+        raise DocumentError(problem)
+    return breakdown
+
+
+def problems(breakdown: Breakdown) -> Iterator[str]:
+    """Every contradiction in the document, a sentence each."""
+    yield from _frame(breakdown)
+    yield from _ids(breakdown)
+    yield from _log(breakdown)
+    yield from _script(breakdown)
+
+
+def _frame(b: Breakdown) -> Iterator[str]:
+    f = b.format
+    if f.fps not in RATES:
+        yield f"A programme can't run at {f.fps} frames a second."
+    if not (64 <= f.width <= MAX_SIDE and 64 <= f.height <= MAX_SIDE and f.width % 2 == f.height % 2 == 0):
+        yield f"A picture of {f.width}×{f.height} can't be made; both sides are even and from 64 to {MAX_SIDE}."
+    if not b.narrators:
+        yield "A breakdown needs at least one narrator."
+    for n in b.narrators:
+        if not 60 <= n.pace <= 400:
+            yield f"{n.name} can't talk at {n.pace} words a minute; 60 to 400 are possible."
+    for athlete in (b.first, b.second):
+        if not _COLOUR.fullmatch(athlete.kit_colour):
+            yield f"“{athlete.kit_colour}” is no colour; write it like #E3A33A."
+    if b.target < 0:
+        yield "The wished length can't be less than nothing."
+    for c in b.footage:
+        if c.duration <= 0 or c.fps <= 0 or c.drift <= -1:
+            yield f"The times of the footage “{c.name}” make no sense."
+
+
+def _ids(b: Breakdown) -> Iterator[str]:
+    seen: set[str] = set()
+    items = (*b.narrators, *b.footage, *b.rounds, *b.exchanges, *b.moments, *b.script, *b.labels)
+    for name in [*(item.id for item in items), *(beat.id for _, beat in b.beats())]:
+        if not name or name in seen:
+            yield f"Two things share the name “{name}”." if name else "Something has no name."
+        seen.add(name)
+
+
+def _log(b: Breakdown) -> Iterator[str]:
+    for span in (*b.rounds, *b.exchanges):
+        if span.start >= span.end:
+            yield f"“{span.id}” would end before it starts."
+    moments = {m.id for m in b.moments}
+    for label in b.labels:
+        if label.moment not in moments:
+            yield f"The label “{label.text}” hangs on a moment that is not there."
+
+
+def _script(b: Breakdown) -> Iterator[str]:
+    exchanges, moments = {e.id for e in b.exchanges}, {m.id for m in b.moments}
+    narrators = {n.id for n in b.narrators}
+    for section in b.script:
+        if section.exchange and section.exchange not in exchanges:
+            yield f"The section “{section.title or section.id}” belongs to an exchange that is not there."
+    for _, beat in b.beats():
+        if beat.narrator and beat.narrator not in narrators:
+            yield f"The beat “{beat.text[:30]}” belongs to a narrator who is not there."
+        last = -1
+        for tie in beat.ties:
+            if tie.moment not in moments:
+                yield f"The beat “{beat.text[:30]}” is tied to a moment that is not there."
+            if not last < tie.word < len(words_of(beat.text)):
+                yield f"The beat “{beat.text[:30]}” is tied at a word it does not have."
+            last = tie.word
+        match beat.treatment:
+            case Slow(rate) | Again(_, rate) | Cutaway(_, rate) if not 0 < rate <= 4:
+                yield f"The picture can't run at {rate}×."
+            case Again(back, _) if back <= 0:
+                yield "Going back needs some seconds."
+            case Hold(moment) if moment and moment not in moments:
+                yield f"The beat “{beat.text[:30]}” holds on a moment that is not there."

@@ -1,0 +1,106 @@
+"""Edits of the log: rounds, exchanges, moments and their labels."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import Any
+
+from msgspec.structs import replace
+
+from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
+from chapto.document.breakdown import Breakdown, DocumentError, Label, new_id
+from chapto.document.people import Side
+from chapto.document.script import Hold
+
+SHORTEST_SPAN = Fraction(1, 10)
+
+
+def add_round(b: Breakdown, start: Fraction, end: Fraction, *, name: str = "") -> Breakdown:
+    """With a round from `start` to `end` (mat seconds), named by its number unless a name is given."""
+    made = Round(id=new_id(b, "r"), name=name or f"Round {len(b.rounds) + 1}", start=start, end=end)
+    return replace(b, rounds=tuple(sorted((*b.rounds, made), key=lambda r: r.start)))
+
+
+def add_exchange(
+    b: Breakdown,
+    start: Fraction,
+    end: Fraction,
+    *,
+    technique: str = "",
+    by: Side | None = None,
+    outcome: Outcome | None = None,
+) -> Breakdown:
+    """With an exchange from `start` to `end` (mat seconds)."""
+    made = Exchange(id=new_id(b, "x"), start=start, end=end, technique=technique, by=by, outcome=outcome)
+    return replace(b, exchanges=tuple(sorted((*b.exchanges, made), key=lambda x: x.start)))
+
+
+def add_moment(b: Breakdown, at: Fraction, *, kind: MomentKind = MomentKind.POINT, note: str = "") -> Breakdown:
+    """With a moment at `at` (mat seconds)."""
+    made = Moment(id=new_id(b, "m"), at=at, kind=kind, note=note)
+    return replace(b, moments=tuple(sorted((*b.moments, made), key=lambda m: m.at)))
+
+
+def moment_at(b: Breakdown, at: Fraction, *, within: Fraction = Fraction(1, 20)) -> Moment | None:
+    """The moment nearest to `at`, if one lies within `within` seconds of it."""
+    near = min(b.moments, key=lambda m: abs(m.at - at), default=None)
+    return near if near and abs(near.at - at) <= within else None
+
+
+def change_exchange(b: Breakdown, exchange_id: str, **changes: Any) -> Breakdown:
+    """With fields of an exchange changed; refuses a span that ends before it starts."""
+    made = replace(b.exchange(exchange_id), **changes)
+    if made.end - made.start < SHORTEST_SPAN:
+        raise DocumentError("An exchange has to last at least a tenth of a second.")
+    kept = tuple(made if x.id == exchange_id else x for x in b.exchanges)
+    return replace(b, exchanges=tuple(sorted(kept, key=lambda x: x.start)))
+
+
+def change_moment(b: Breakdown, moment_id: str, **changes: Any) -> Breakdown:
+    """With fields of a moment changed; ties and labels stay on it."""
+    made = replace(b.moment(moment_id), **changes)
+    kept = tuple(made if m.id == moment_id else m for m in b.moments)
+    return replace(b, moments=tuple(sorted(kept, key=lambda m: m.at)))
+
+
+def change_round(b: Breakdown, round_id: str, **changes: Any) -> Breakdown:
+    """With fields of a round changed."""
+    kept = (replace(r, **changes) if r.id == round_id else r for r in b.rounds)
+    return replace(b, rounds=tuple(sorted(kept, key=lambda r: r.start)))
+
+
+def remove_logged(b: Breakdown, item_id: str) -> Breakdown:
+    """Without a round, exchange or moment; ties, holds and labels on a removed moment go with it.
+
+    Beats of a removed exchange stay, over a title card.
+    """
+    script = []
+    for section in b.script:
+        beats = tuple(
+            replace(
+                beat,
+                ties=tuple(t for t in beat.ties if t.moment != item_id),
+                treatment=Hold() if beat.treatment == Hold(item_id) else beat.treatment,
+            )
+            for beat in section.beats
+        )
+        gone = section.exchange == item_id
+        script.append(replace(section, beats=beats, exchange="" if gone else section.exchange))
+    return replace(
+        b,
+        rounds=tuple(r for r in b.rounds if r.id != item_id),
+        exchanges=tuple(x for x in b.exchanges if x.id != item_id),
+        moments=tuple(m for m in b.moments if m.id != item_id),
+        labels=tuple(x for x in b.labels if x.moment != item_id),
+        script=tuple(script),
+    )
+
+
+def set_label(b: Breakdown, moment_id: str, text: str) -> Breakdown:
+    """With `text` as the label of a moment; an empty text takes the label away."""
+    b.moment(moment_id)
+    kept = tuple(x for x in b.labels if x.moment != moment_id)
+    if not text.strip():
+        return replace(b, labels=kept)
+    old = [x.id for x in b.labels if x.moment == moment_id]
+    return replace(b, labels=(*kept, Label(id=old[0] if old else new_id(b, "l"), moment=moment_id, text=text.strip())))

@@ -1,0 +1,149 @@
+"""Edits of the script: sections, beats, words, ties, treatments."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from difflib import SequenceMatcher
+from typing import Any
+
+from msgspec.structs import replace
+
+from chapto.document.breakdown import Breakdown, DocumentError, new_id
+from chapto.document.script import Beat, BeatKind, Section, Tie, Treatment, word_spans, words_of
+
+
+def add_section(b: Breakdown, *, title: str = "", exchange: str = "", at: int | None = None) -> Breakdown:
+    """With an empty section, at place `at` (the end by default)."""
+    made = Section(id=new_id(b, "s"), title=title, exchange=exchange)
+    place = len(b.script) if at is None else at
+    return replace(b, script=(*b.script[:place], made, *b.script[place:]))
+
+
+def change_section(b: Breakdown, section_id: str, **changes: Any) -> Breakdown:
+    """With fields of a section changed."""
+    return replace(b, script=tuple(replace(s, **changes) if s.id == section_id else s for s in b.script))
+
+
+def remove_section(b: Breakdown, section_id: str) -> Breakdown:
+    """Without a section and its beats."""
+    return replace(b, script=tuple(s for s in b.script if s.id != section_id))
+
+
+def move_section(b: Breakdown, section_id: str, by: int) -> Breakdown:
+    """With a section moved by so many places, as far as there is room."""
+    order = [s.id for s in b.script]
+    i = order.index(section_id)
+    j = min(max(i + by, 0), len(order) - 1)
+    sections = list(b.script)
+    sections.insert(j, sections.pop(i))
+    return replace(b, script=tuple(sections))
+
+
+def add_beat(
+    b: Breakdown, section_id: str, text: str = "", *, kind: BeatKind = BeatKind.HAPPENED, after: str = ""
+) -> Breakdown:
+    """With a new beat in a section, after beat `after` (the end by default)."""
+    made = Beat(id=new_id(b, "b"), text=text, kind=kind)
+
+    def put(section: Section) -> Section:
+        ids = [x.id for x in section.beats]
+        place = ids.index(after) + 1 if after in ids else len(ids)
+        return replace(section, beats=(*section.beats[:place], made, *section.beats[place:]))
+
+    return replace(b, script=tuple(put(s) if s.id == section_id else s for s in b.script))
+
+
+def remove_beat(b: Breakdown, beat_id: str) -> Breakdown:
+    """Without a beat."""
+    b.find_beat(beat_id)
+    kept = (replace(s, beats=tuple(x for x in s.beats if x.id != beat_id)) for s in b.script)
+    return replace(b, script=tuple(kept))
+
+
+def split_beat(b: Breakdown, beat_id: str, position: int) -> Breakdown:
+    """With a beat cut in two at character `position`; each part keeps the ties of its words."""
+    section, beat = b.find_beat(beat_id)
+    head = sum(1 for _, end in word_spans(beat.text) if end <= position)
+    spans = word_spans(beat.text)
+    if not 0 < head < len(spans):
+        raise DocumentError("A beat can only be split between two of its words.")
+    first = replace(beat, text=beat.text[: spans[head - 1][1]], ties=tuple(t for t in beat.ties if t.word < head))
+    second = Beat(
+        id=new_id(b, "b"),
+        text=beat.text[spans[head][0] :],
+        kind=beat.kind,
+        narrator=beat.narrator,
+        ties=tuple(replace(t, word=t.word - head) for t in beat.ties if t.word >= head),
+    )
+    i = section.beats.index(beat)
+    return change_section(b, section.id, beats=(*section.beats[:i], first, second, *section.beats[i + 1 :]))
+
+
+def join_beat(b: Breakdown, beat_id: str) -> Breakdown:
+    """With a beat joined to the one before it in its section; nothing happens to the first beat."""
+    section, beat = b.find_beat(beat_id)
+    i = section.beats.index(beat)
+    if i == 0:
+        return b
+    before = section.beats[i - 1]
+    shift = len(words_of(before.text))
+    ties = before.ties + tuple(replace(t, word=t.word + shift) for t in beat.ties)
+    joined = replace(before, text=f"{before.text} {beat.text}".strip(), ties=ties)
+    return change_section(b, section.id, beats=(*section.beats[: i - 1], joined, *section.beats[i + 1 :]))
+
+
+def rewrite(b: Breakdown, beat_id: str, text: str) -> Breakdown:
+    """With the words of a beat changed. A tie stays on its word, or on the one that took its place."""
+
+    def change(beat: Beat) -> Beat:
+        return replace(beat, text=text, ties=carried_ties(beat.ties, words_of(beat.text), words_of(text)))
+
+    return _change_beat(b, beat_id, change)
+
+
+def carried_ties(ties: tuple[Tie, ...], old: tuple[str, ...], new: tuple[str, ...]) -> tuple[Tie, ...]:
+    """Where `ties` on the words `old` stand among the words `new`; ties of deleted words are gone."""
+    if not ties or old == new:
+        return ties
+    place: dict[int, int] = {}
+    matcher = SequenceMatcher(None, [w.casefold() for w in old], [w.casefold() for w in new], autojunk=False)
+    for tag, i1, i2, j1, j2 in matcher.get_opcodes():
+        if tag in ("equal", "replace"):
+            for k in range(i1, i2):
+                if j1 + k - i1 < j2:
+                    place[k] = j1 + k - i1
+    return tuple(replace(t, word=place[t.word]) for t in ties if t.word in place)
+
+
+def tie_word(b: Breakdown, beat_id: str, word: int, moment_id: str) -> Breakdown:
+    """With word `word` of a beat bound to a moment; an earlier tie of that word is replaced."""
+    b.moment(moment_id)
+
+    def change(beat: Beat) -> Beat:
+        if not 0 <= word < len(words_of(beat.text)):
+            raise DocumentError("There is no such word to tie.")
+        kept = [t for t in beat.ties if t.word != word]
+        made = Tie(word=word, moment=moment_id)
+        return replace(beat, ties=tuple(sorted((*kept, made), key=lambda t: t.word)))
+
+    return _change_beat(b, beat_id, change)
+
+
+def untie_word(b: Breakdown, beat_id: str, word: int) -> Breakdown:
+    """Without the tie of a word."""
+    return _change_beat(b, beat_id, lambda beat: replace(beat, ties=tuple(t for t in beat.ties if t.word != word)))
+
+
+def treat(b: Breakdown, beat_id: str, treatment: Treatment | None) -> Breakdown:
+    """With what the picture does under a beat fixed, or left to the fit (None)."""
+    return _change_beat(b, beat_id, lambda beat: replace(beat, treatment=treatment))
+
+
+def change_beat_kind(b: Breakdown, beat_id: str, kind: BeatKind) -> Breakdown:
+    """With another kind of beat."""
+    return _change_beat(b, beat_id, lambda beat: replace(beat, kind=kind))
+
+
+def _change_beat(b: Breakdown, beat_id: str, change: Callable[[Beat], Beat]) -> Breakdown:
+    section, beat = b.find_beat(beat_id)
+    return change_section(b, section.id, beats=tuple(change(x) if x is beat else x for x in section.beats))

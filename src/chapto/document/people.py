@@ -1,0 +1,31 @@
+"""Who is on the mat and who talks."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+import msgspec
+
+
+class Side(StrEnum):
+    """Which athlete: the first is drawn as a disc, the second as a square."""
+
+    FIRST = "first"
+    SECOND = "second"
+
+
+class Athlete(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """One athlete; `kit_colour` is `#rrggbb`."""
+
+    name: str
+    kit: str = ""
+    kit_colour: str = "#E3A33A"
+
+
+class Narrator(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """One voice: its guide voice and its own pace in words a minute (typically 160–260, common practice)."""
+
+    id: str
+    name: str
+    guide_voice: str = "en-gb"
+    pace: int = 190

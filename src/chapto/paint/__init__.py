@@ -1,0 +1,1 @@
+"""Everything painted into the picture, the same for preview and render."""
