@@ -10,6 +10,7 @@ import msgspec
 
 from chapto.document.bout import Exchange, Moment, Round
 from chapto.document.footage import Footage
+from chapto.document.mattime import exact
 from chapto.document.people import Athlete, Narrator
 from chapto.document.script import Beat, Section
 from chapto.errors import ChaptoError
@@ -32,7 +33,7 @@ class Format(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=Tr
 
     width: int = 1280
     height: int = 720
-    fps: Fraction = Fraction(30)
+    fps: Fraction = exact("30")
 
 
 class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
@@ -50,8 +51,8 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     script: tuple[Section, ...] = ()
     labels: tuple[Label, ...] = ()
     style: str = "stop-and-talk"
-    target: Fraction = Fraction(0)
-    format: Format = Format()
+    target: Fraction = exact("0")
+    format: Format = msgspec.field(default_factory=Format)
 
     def exchange(self, exchange_id: str) -> Exchange:
         """The exchange with that id; `DocumentError` when there is none."""

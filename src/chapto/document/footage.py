@@ -6,6 +6,7 @@ from fractions import Fraction
 
 import msgspec
 
+from chapto.document.mattime import exact
 
 class Footage(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
     """A media file. `path` is relative to the project file; times are exact seconds.
@@ -19,8 +20,8 @@ class Footage(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=T
     fingerprint: str
     duration: Fraction
     fps: Fraction
-    offset: Fraction = Fraction(0)
-    drift: Fraction = Fraction(0)
+    offset: Fraction = exact("0")
+    drift: Fraction = exact("0")
 
     @property
     def mat_in(self) -> Fraction:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Any
 
+import msgspec
+
 
 def fraction_to_text(value: Fraction) -> str:
     """`12.5` for 25/2, `1001/30000` where no decimal is exact. `Fraction(text)` reads both back."""
@@ -37,3 +39,8 @@ def decode_hook(kind: type, value: Any) -> Any:
         except (ValueError, ZeroDivisionError):
             raise ValueError(f"“{value[:40]}” is no exact number") from None
     raise ValueError("a time has to be written as text, like “12.5” or “1001/30000”")
+
+
+def exact(text: str) -> Any:
+    """A field whose default is `Fraction(text)`; written so that the JSON Schema can be made of its struct."""
+    return msgspec.field(default_factory=lambda: Fraction(text))

@@ -27,5 +27,5 @@ class Narrator(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=
 
     id: str
     name: str
-    guide_voice: str = "en-gb"
+    guide_voice: str = "en"
     pace: int = 190

@@ -8,6 +8,7 @@ from fractions import Fraction
 
 import msgspec
 
+from chapto.document.mattime import exact
 _WORD = re.compile(r"\S+")
 
 
@@ -31,7 +32,7 @@ class Run(msgspec.Struct, frozen=True, tag="run", forbid_unknown_fields=True):
 class Slow(msgspec.Struct, frozen=True, tag="slow", forbid_unknown_fields=True):
     """The picture runs at `rate` (mat seconds a watch second, above 0 and under 1)."""
 
-    rate: Fraction = Fraction(1, 2)
+    rate: Fraction = exact("1/2")
 
 
 class Hold(msgspec.Struct, frozen=True, tag="hold", forbid_unknown_fields=True):
@@ -43,15 +44,15 @@ class Hold(msgspec.Struct, frozen=True, tag="hold", forbid_unknown_fields=True):
 class Again(msgspec.Struct, frozen=True, tag="again", forbid_unknown_fields=True):
     """The picture goes back by `back` mat seconds and runs again at `rate`."""
 
-    back: Fraction = Fraction(5)
-    rate: Fraction = Fraction(1, 2)
+    back: Fraction = exact("5")
+    rate: Fraction = exact("1/2")
 
 
 class Cutaway(msgspec.Struct, frozen=True, tag="cutaway", forbid_unknown_fields=True):
     """Other footage, from mat time `at` on at `rate`, while the beat is said."""
 
     at: Fraction
-    rate: Fraction = Fraction(1)
+    rate: Fraction = exact("1")
 
 
 Treatment = Run | Slow | Hold | Again | Cutaway

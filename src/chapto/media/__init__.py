@@ -1,0 +1,1 @@
+"""Reading footage: probing, decoding by time stamps, caches, proxies, sound."""

@@ -1,0 +1,107 @@
+"""Pictures of all footage by mat time, from proxies where there are any, through one bounded cache."""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+
+from chapto.document.footage import Footage
+from chapto.media.probe import MediaError
+from chapto.media.proxy import LONG_SIDE, proxy_path
+from chapto.media.reader import FrameReader
+
+Picture = NDArray[np.uint8]
+CACHE_BYTES = 320_000_000
+
+
+class FootagePictures:
+    """`picture` gives the frame on show at a mat time. Safe from several threads; one decodes at a time."""
+
+    def __init__(self, places: dict[str, Path], *, cache_bytes: int = CACHE_BYTES) -> None:
+        self._places = places
+        self._limit = cache_bytes
+        self._readers: dict[str, FrameReader] = {}
+        self._proxies: dict[str, FrameReader | None] = {}
+        self._kept: OrderedDict[tuple[str, int, int, int], Picture] = OrderedDict()
+        self._held = 0
+        self._lock = threading.Lock()
+
+    def index_at(self, footage: Footage, mat: Fraction) -> int:
+        """Number of the picture of `footage` on show at `mat`."""
+        with self._lock:
+            return self._reader(footage).index_at(footage.media_time(mat))
+
+    def step(self, footage: Footage, mat: Fraction, by: int) -> Fraction:
+        """Mat time of the picture `by` pictures after the one on show at `mat`, kept inside the file."""
+        with self._lock:
+            reader = self._reader(footage)
+            index = min(max(reader.index_at(footage.media_time(mat)) + by, 0), reader.frames - 1)
+            return footage.offset + (1 + footage.drift) * reader.seconds_at(index)
+
+    def picture(self, footage: Footage, mat: Fraction, width: int, height: int) -> Picture:
+        """The picture at `mat`, (height, width, 3) uint8 RGB; `MediaError` when the file can't be read."""
+        with self._lock:
+            index = self._reader(footage).index_at(footage.media_time(mat))
+            key = (footage.id, index, width, height)
+            found = self._kept.get(key)
+            if found is None:
+                reader = self._best(footage, width, height)
+                found = reader.picture(index, width, height).to_ndarray()
+                self._keep(key, found)
+            self._kept.move_to_end(key)
+            return found
+
+    def proxy_made(self, footage_id: str) -> None:
+        """Use the proxy of a file from now on; pictures kept from before are forgotten."""
+        with self._lock:
+            self._proxies.pop(footage_id, None)
+
+    def close(self) -> None:
+        """Give all files back."""
+        with self._lock:
+            for reader in [*self._readers.values(), *(p for p in self._proxies.values() if p)]:
+                reader.close()
+            self._readers.clear()
+            self._proxies.clear()
+            self._kept.clear()
+            self._held = 0
+
+    def _reader(self, footage: Footage) -> FrameReader:
+        if footage.id not in self._readers:
+            if footage.id not in self._places:
+                raise MediaError(f"The footage “{footage.name}” is missing.")
+            self._readers[footage.id] = FrameReader(self._places[footage.id])
+        return self._readers[footage.id]
+
+    def _best(self, footage: Footage, width: int, height: int) -> FrameReader:
+        """The proxy if there is a whole one and it is sharp enough for the size, else the file itself."""
+        full = self._reader(footage)
+        if max(width, height) > LONG_SIDE:
+            return full
+        if footage.id not in self._proxies:
+            place = proxy_path(footage.fingerprint)
+            self._proxies[footage.id] = _whole_proxy(place, full.frames) if place.exists() else None
+        return self._proxies[footage.id] or full
+
+    def _keep(self, key: tuple[str, int, int, int], picture: Picture) -> None:
+        self._kept[key] = picture
+        self._held += picture.nbytes
+        while self._held > self._limit and len(self._kept) > 1:
+            _, old = self._kept.popitem(last=False)
+            self._held -= old.nbytes
+
+
+def _whole_proxy(place: Path, frames: int) -> FrameReader | None:
+    try:
+        reader = FrameReader(place, threads=False)
+    except MediaError:
+        return None
+    if reader.frames == frames:
+        return reader
+    reader.close()
+    return None

@@ -1,0 +1,171 @@
+"""What a file is, or in one sentence why it can't be used."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+
+import av
+import av.error
+import numpy as np
+
+from chapto.errors import ChaptoError
+
+MAX_SIDE = 8192
+STILL_FORMATS = ("image2", "_pipe", "gif", "ico", "svg")
+
+
+class MediaError(ChaptoError):
+    """A media file that can't be read, or not any further."""
+
+
+@dataclass(frozen=True)
+class MediaInfo:
+    """Facts of a file. `width` × `height` as it is meant to be seen (rotated, square pixels); `rotation` is
+    counter-clockwise degrees; `fps` the mean rate; `start` and `duration` exact seconds, start being the
+    earliest time stamp of picture and sound."""
+
+    codec: str
+    width: int
+    height: int
+    rotation: int
+    fps: Fraction
+    variable_rate: bool
+    bit_depth: int
+    interlaced: bool
+    start: Fraction
+    duration: Fraction
+    frames: int
+    sound_rate: int
+    sound_channels: int
+
+    @property
+    def has_sound(self) -> bool:
+        """Whether there is an audio track."""
+        return self.sound_rate > 0
+
+
+def open_media(path: Path) -> av.container.InputContainer:
+    """Open `path` for reading; `MediaError` says in a sentence why not."""
+    if not path.exists():
+        raise MediaError(f"“{path}” is not there.")
+    if path.is_dir():
+        raise MediaError(f"“{path}” is a folder, not a video.")
+    if path.stat().st_size == 0:
+        raise MediaError(f"“{path.name}” is empty.")
+    try:
+        return av.open(str(path), options={"probesize": "20000000"})
+    except PermissionError:
+        raise MediaError(f"“{path.name}” may not be read by you; change its permissions.") from None
+    except (av.error.FFmpegError, OSError, ValueError):
+        hint = "it is cut off before its index" if _looks_cut_off(path) else "it is not a video, or it is damaged"
+        raise MediaError(f"“{path.name}” can't be opened: {hint}.") from None
+
+
+def _looks_cut_off(path: Path) -> bool:
+    """An MP4 or MOV that starts as one but has no `moov` box."""
+    with open(path, "rb") as source:
+        head = source.read(12)
+        if head[4:8] != b"ftyp":
+            return False
+        source.seek(0)
+        while block := source.read(1 << 22):
+            if b"moov" in block:
+                return False
+    return True
+
+
+def probe(path: Path) -> MediaInfo:
+    """Facts of the file at `path`; `MediaError` where it can't be used as footage."""
+    with open_media(path) as container:
+        if not container.streams.video:
+            what = "has sound but no picture" if container.streams.audio else "has no picture"
+            raise MediaError(f"“{path.name}” {what}.")
+        stream = container.streams.video[0]
+        if any(name in container.format.name for name in STILL_FORMATS):
+            raise MediaError(f"“{path.name}” is a still picture, not a video.")
+        width, height = stream.codec_context.width, stream.codec_context.height
+        if width < 16 or height < 16 or max(width, height) > MAX_SIDE:
+            raise MediaError(f"“{path.name}” claims a picture of {width}×{height}; that can't be used.")
+        first = _first_frame(container, stream, path)
+        stamps = frame_stamps(container, stream, path)
+        if len(stamps.pts) < 2:
+            raise MediaError(f"“{path.name}” is a still picture, not a video.")
+        audio = container.streams.audio[0] if container.streams.audio else None
+        base = stamps.base
+        steps = np.diff(stamps.pts)
+        last = int(steps[-1]) if steps[-1] > 0 else max(int(np.median(steps)), 1)
+        span = Fraction(int(stamps.pts[-1] - stamps.pts[0]))
+        start = earliest(container, stream, stamps)
+        mean = Fraction(len(steps)) / (span * base) if span else Fraction(25)
+        aspect = stream.sample_aspect_ratio or Fraction(1)
+        shown = round(width * aspect), height
+        rotation = round(first.rotation / 90) * 90 % 360
+        spread = float(np.percentile(steps, 98) - np.percentile(steps, 2)) * float(base)
+        return MediaInfo(
+            codec=stream.codec_context.name,
+            width=shown[1] if rotation % 180 else shown[0],
+            height=shown[0] if rotation % 180 else shown[1],
+            rotation=rotation,
+            fps=mean.limit_denominator(1001),
+            variable_rate=spread > max(0.1 / float(mean), 0.0021),
+            bit_depth=max((c.bits for c in first.format.components), default=8),
+            interlaced=bool(first.interlaced_frame),
+            start=start,
+            duration=(int(stamps.pts[-1]) + last) * base - start,
+            frames=len(stamps.pts),
+            sound_rate=audio.codec_context.sample_rate if audio else 0,
+            sound_channels=audio.codec_context.channels if audio else 0,
+        )
+
+
+@dataclass(frozen=True)
+class FrameStamps:
+    """Presentation stamps of all frames, rising, shaped (n,), in units of `base` seconds; `keys` are the stamps
+    a decoder can start at."""
+
+    pts: np.ndarray[tuple[int], np.dtype[np.int64]]
+    keys: np.ndarray[tuple[int], np.dtype[np.int64]]
+    base: Fraction
+
+
+def frame_stamps(
+    container: av.container.InputContainer, stream: av.VideoStream, path: Path
+) -> FrameStamps:
+    """Read every frame's time stamp without decoding; frames are never placed by index over rate."""
+    pts: list[int] = []
+    keys: list[int] = []
+    container.seek(0, backward=True, any_frame=False) if container.duration else None
+    try:
+        for packet in container.demux(stream):
+            stamp = packet.pts if packet.pts is not None else packet.dts
+            if packet.size and stamp is not None and not packet.is_discard:
+                pts.append(stamp)
+                if packet.is_keyframe:
+                    keys.append(stamp)
+    except (av.error.FFmpegError, OSError):
+        if len(pts) < 2:
+            raise MediaError(f"“{path.name}” is damaged: no pictures can be read from it.") from None
+    if not pts or stream.time_base is None:
+        raise MediaError(f"“{path.name}” is damaged: no pictures can be read from it.")
+    found = np.unique(np.array(pts, dtype=np.int64))
+    return FrameStamps(found, np.unique(np.array(keys or pts[:1], dtype=np.int64)), stream.time_base)
+
+
+def earliest(
+    container: av.container.InputContainer, stream: av.VideoStream, stamps: FrameStamps
+) -> Fraction:
+    """The earliest time stamp of picture and sound in seconds: second 0 of the file on its own clock."""
+    starts = [int(stamps.pts[0]) * stamps.base]
+    starts += [a.start_time * a.time_base for a in container.streams.audio if a.start_time is not None and a.time_base]
+    return min(starts)
+
+
+def _first_frame(container: av.container.InputContainer, stream: av.VideoStream, path: Path) -> av.VideoFrame:
+    try:
+        for frame in container.decode(stream):
+            return frame
+    except (av.error.FFmpegError, OSError, ValueError):
+        pass
+    raise MediaError(f"“{path.name}” is damaged, or of a kind ({stream.codec_context.name}) that can't be decoded.")

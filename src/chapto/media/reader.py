@@ -1,0 +1,107 @@
+"""Pictures of one file by their time stamps."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from pathlib import Path
+
+import av
+import av.error
+import numpy as np
+
+from chapto.media.probe import FrameStamps, MediaError, earliest, frame_stamps, open_media
+from chapto.media.shaper import Shaper
+
+FORWARD = 48
+"""Frames decoded straight on rather than seeking, where no key frame lies between."""
+
+
+class FrameReader:
+    """Decodes any frame of a file, quickest in order. Not for use by two threads at once."""
+
+    def __init__(self, path: Path, *, stamps: FrameStamps | None = None, threads: bool = True) -> None:
+        self.path = path
+        self._container = open_media(path)
+        if not self._container.streams.video:
+            raise MediaError(f"“{path.name}” has no picture.")
+        self._stream = self._container.streams.video[0]
+        self._stream.thread_type = "AUTO" if threads else "SLICE"
+        self.stamps = stamps or frame_stamps(self._container, self._stream, path)
+        self.start = earliest(self._container, self._stream, self.stamps)
+        self.aspect = self._stream.sample_aspect_ratio or Fraction(1)
+        self._decoder: object = None
+        self._at = -1
+        self._frame: av.VideoFrame | None = None
+        self._shapers: dict[tuple[int, int, str], Shaper] = {}
+
+    @property
+    def frames(self) -> int:
+        """How many pictures there are."""
+        return len(self.stamps.pts)
+
+    def index_at(self, seconds: Fraction) -> int:
+        """Number of the picture on show `seconds` into the file: the last that started by then."""
+        stamp = (seconds + self.start) / self.stamps.base
+        # A millionth of a tick of slack keeps a time computed from a stamp on that stamp's picture.
+        tick = int(stamp + Fraction(1, 10**6))
+        return max(int(np.searchsorted(self.stamps.pts, tick, side="right")) - 1, 0)
+
+    def seconds_at(self, index: int) -> Fraction:
+        """When picture `index` starts, in seconds from the file's start."""
+        return int(self.stamps.pts[index]) * self.stamps.base - self.start
+
+    def frame(self, index: int) -> av.VideoFrame:
+        """Picture number `index` as decoded; a damaged one gives the last whole picture before it."""
+        index = min(max(index, 0), self.frames - 1)
+        if index == self._at and self._frame is not None:
+            return self._frame
+        target = int(self.stamps.pts[index])
+        if not self._is_ahead(index):
+            self._seek(target)
+        self._decode_to(target)
+        if self._frame is None:
+            raise MediaError(f"“{self.path.name}” is damaged: no picture at {float(self.seconds_at(index)):.1f} s.")
+        self._at = index
+        return self._frame
+
+    def picture(self, index: int, width: int, height: int, pix_fmt: str = "rgb24") -> av.VideoFrame:
+        """Picture `index` upright, scaled into `width` × `height` with black bars, in `pix_fmt`."""
+        frame = self.frame(index)
+        key = (width, height, pix_fmt)
+        if key not in self._shapers:
+            rotation = round(frame.rotation / 90) * 90
+            self._shapers[key] = Shaper(width, height, pix_fmt, rotation=rotation, aspect=self.aspect)
+        return self._shapers[key].shape(frame)
+
+    def close(self) -> None:
+        """Give the file back."""
+        self._container.close()
+
+    def _is_ahead(self, index: int) -> bool:
+        if self._decoder is None or self._at < 0 or index <= self._at:
+            return False
+        if index - self._at <= 2:
+            return True
+        here, target = self.stamps.pts[self._at], self.stamps.pts[index]
+        key_between = bool(np.any((self.stamps.keys > here) & (self.stamps.keys <= target)))
+        return index - self._at <= FORWARD and not key_between
+
+    def _seek(self, target: int) -> None:
+        keys = self.stamps.keys
+        key = int(keys[max(int(np.searchsorted(keys, target, side="right")) - 1, 0)])
+        self._frame, self._at = None, -1
+        self._container.seek(key, stream=self._stream, backward=True)
+        self._decoder = self._container.decode(self._stream)
+
+    def _decode_to(self, target: int) -> None:
+        try:
+            for frame in self._decoder:  # type: ignore[attr-defined]
+                stamp = frame.pts if frame.pts is not None else frame.dts
+                if stamp is None or frame.is_corrupt:
+                    continue
+                self._frame = frame
+                if stamp >= target:
+                    return
+        except (av.error.FFmpegError, OSError):
+            pass
+        self._decoder = None

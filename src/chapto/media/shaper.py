@@ -1,0 +1,70 @@
+"""Bringing decoded frames into the shape that is wanted: rotated, deinterlaced, scaled, padded, converted."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+import av
+import av.filter
+
+
+class Shaper:
+    """One frame in, one frame out, `width` × `height` in `pix_fmt`, with black bars where the shapes differ.
+
+    A graph is built for the first frame and again whenever the frames' own shape changes.
+    """
+
+    def __init__(self, width: int, height: int, pix_fmt: str, *, rotation: int = 0, aspect: Fraction | None = None) -> None:
+        self.width, self.height, self.pix_fmt = width, height, pix_fmt
+        self._rotation, self._aspect = rotation % 360, aspect or Fraction(1)
+        self._graph: av.filter.Graph | None = None
+        self._built_for: tuple[object, ...] = ()
+
+    def shape(self, frame: av.VideoFrame) -> av.VideoFrame:
+        """`frame` as wanted; its time stamp is kept."""
+        kind = (frame.width, frame.height, frame.format.name, bool(frame.interlaced_frame))
+        if self._graph is None or kind != self._built_for:
+            self._graph, self._built_for = self._build(frame), kind
+        stamp, base = frame.pts, frame.time_base
+        frame.pts, frame.time_base = 0, Fraction(1, 1000)
+        self._graph.vpush(frame)
+        shaped = self._graph.vpull()
+        frame.pts, frame.time_base = stamp, base
+        shaped.pts, shaped.time_base = stamp, base
+        return shaped
+
+    def _build(self, frame: av.VideoFrame) -> av.filter.Graph:
+        graph = av.filter.Graph()
+        source = graph.add(
+            "buffer",
+            f"video_size={frame.width}x{frame.height}:pix_fmt={frame.format.name}:time_base=1/1000:pixel_aspect=1/1",
+        )
+        chain = [source]
+
+        def then(name: str, arguments: str = "") -> None:
+            chain.append(graph.add(name, arguments) if arguments else graph.add(name))
+            chain[-2].link_to(chain[-1])
+
+        if frame.interlaced_frame:
+            # One field: half the lines, but no combing and no frame of delay.
+            then("field", "type=top")
+        for direction in {90: ["cclock"], 180: ["clock", "clock"], 270: ["clock"]}.get(self._rotation, []):
+            then("transpose", f"dir={direction}")
+        shown_w, shown_h = frame.width * self._aspect, Fraction(frame.height)
+        if self._rotation % 180:
+            shown_w, shown_h = shown_h, shown_w
+        w, h = fitted_size(shown_w, shown_h, self.width, self.height)
+        matrix = ":out_color_matrix=bt709:out_range=tv" if self.pix_fmt.startswith("yuv") else ""
+        then("scale", f"w={w}:h={h}:flags=bicubic{matrix}")
+        then("format", f"pix_fmts={self.pix_fmt}")
+        if (w, h) != (self.width, self.height):
+            then("pad", f"w={self.width}:h={self.height}:x={(self.width - w) // 4 * 2}:y={(self.height - h) // 4 * 2}")
+        then("buffersink")
+        graph.configure()
+        return graph
+
+
+def fitted_size(width: Fraction | int, height: Fraction | int, into_w: int, into_h: int) -> tuple[int, int]:
+    """The largest even size of the shape `width`:`height` that fits into `into_w` × `into_h`."""
+    scale = min(Fraction(into_w) / width, Fraction(into_h) / height)
+    return max(round(width * scale / 2) * 2, 2), max(round(height * scale / 2) * 2, 2)

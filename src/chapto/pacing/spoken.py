@@ -1,0 +1,60 @@
+"""When each word of a line is said: measured from a voice, or estimated from a pace."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from chapto.document.script import words_of
+
+COMMA_PAUSE, STOP_PAUSE = Fraction(18, 100), Fraction(38, 100)
+"""Seconds of silence after a comma or dash and after a sentence (common practice)."""
+_CLAUSE, _SENTENCE = (",", ";", ":", "–", "—"), (".", "!", "?", "…")
+
+
+@dataclass(frozen=True, slots=True)
+class SpokenLine:
+    """`words[i]` is the half-open range, in seconds from the line's start, in which word i is said."""
+
+    words: tuple[tuple[Fraction, Fraction], ...]
+    seconds: Fraction
+
+    def cut_before(self, word: int) -> Fraction:
+        """Where the line can be parted before `word`: in the middle of the gap that precedes it."""
+        if word <= 0:
+            return Fraction(0)
+        if word >= len(self.words):
+            return self.seconds
+        return (self.words[word - 1][1] + self.words[word][0]) / 2
+
+
+def pause_after(word: str) -> Fraction:
+    """Seconds of silence that follow `word`, by its last mark."""
+    bare = word.rstrip("\"'”’)]")
+    if bare.endswith(_SENTENCE):
+        return STOP_PAUSE
+    return COMMA_PAUSE if bare.endswith(_CLAUSE) or bare in ("-", "–", "—") else Fraction(0)
+
+
+def estimate(text: str, pace: int) -> SpokenLine:
+    """Word times of `text` at `pace` words a minute, long words taking their share, pauses at punctuation.
+
+    The words alone take `60 · n / pace` seconds; pauses come on top, none after the last word.
+    """
+    words = words_of(text)
+    if not words:
+        return SpokenLine((), Fraction(0))
+    weights = [len(w) + 2 for w in words]
+    second = Fraction(60 * len(words), pace * sum(weights))
+    at, times = Fraction(0), []
+    for word, weight in zip(words, weights, strict=True):
+        end = at + weight * second
+        times.append((at, end))
+        at = end + pause_after(word)
+    return SpokenLine(tuple(times), times[-1][1])
+
+
+def phrase_starts(text: str) -> tuple[int, ...]:
+    """Word numbers at which a phrase begins: the first word, and each after a comma or stop."""
+    words = words_of(text)
+    return tuple(i for i in range(len(words)) if i == 0 or pause_after(words[i - 1]) > 0)

@@ -1,0 +1,1 @@
+"""The compiler: from what the creator decided to everything the viewer gets."""

@@ -1,0 +1,146 @@
+"""The compiled programme. Watch times are frames at `fps`, except words, whose sound needs no whole frame."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from enum import StrEnum
+from fractions import Fraction
+from functools import cached_property
+
+from chapto.clock.passage import Passage
+from chapto.clock.timemap import TimeMap
+from chapto.pacing.fitted import Shortfall
+
+
+class TieState(StrEnum):
+    """Whether word and moment meet."""
+
+    MET = "met"
+    LATE = "late"
+    BROKEN = "broken"
+
+
+@dataclass(frozen=True, slots=True)
+class PlacedPhrase:
+    """A stretch of a beat's voice, `voice_in ≤ s < voice_out` of its line, heard from watch second `at` on."""
+
+    beat: str
+    first: int
+    end: int
+    voice_in: Fraction
+    voice_out: Fraction
+    at: Fraction
+
+    @property
+    def until(self) -> Fraction:
+        """The watch second at which it ends."""
+        return self.at + self.voice_out - self.voice_in
+
+
+@dataclass(frozen=True, slots=True)
+class PlacedWord:
+    """Word `word` of a beat, said from watch second `start` to `end`."""
+
+    beat: str
+    word: int
+    text: str
+    start: Fraction
+    end: Fraction
+
+
+@dataclass(frozen=True, slots=True)
+class PlacedTie:
+    """A tie in the finished programme.
+
+    `said` and `planned` are the watch seconds of the word and of the moment in the fit's plan; `shown` is when
+    the moment is on the screen (nearest to the word), None when never. `lag = said − shown`: above 0 the voice
+    is late, below 0 it is early.
+    """
+
+    beat: str
+    word: int
+    text: str
+    moment: str
+    mat: Fraction
+    said: Fraction
+    planned: Fraction | None
+    shown: Fraction | None
+    state: TieState
+
+    @property
+    def lag(self) -> Fraction | None:
+        """Seconds by which the voice comes after the picture; None when the moment is not shown."""
+        return None if self.shown is None else self.said - self.shown
+
+
+@dataclass(frozen=True, slots=True)
+class PlacedLabel:
+    """A label on the picture for `start ≤ frame < end`, in row `row` counted from the lowest."""
+
+    label: str
+    text: str
+    start: int
+    end: int
+    row: int
+
+
+@dataclass(frozen=True, slots=True)
+class PlacedSection:
+    """The watch frames of one section of the script."""
+
+    section: str
+    title: str
+    start: int
+    end: int
+
+
+@dataclass(frozen=True, slots=True)
+class Chapter:
+    """A chapter and its first frame."""
+
+    title: str
+    start: int
+
+
+@dataclass(frozen=True, slots=True)
+class Caption:
+    """A caption of one or two lines, shown from watch second `start` to `end`."""
+
+    start: Fraction
+    end: Fraction
+    text: str
+
+
+@dataclass(frozen=True)
+class Programme:
+    """Everything the viewer gets, and what of it did not fit."""
+
+    fps: Fraction
+    passages: tuple[Passage, ...]
+    sections: tuple[PlacedSection, ...]
+    voice: tuple[PlacedPhrase, ...]
+    words: tuple[PlacedWord, ...]
+    ties: tuple[PlacedTie, ...]
+    labels: tuple[PlacedLabel, ...]
+    chapters: tuple[Chapter, ...]
+    captions: tuple[Caption, ...]
+    shortfalls: tuple[Shortfall, ...] = field(default=())
+
+    @cached_property
+    def time_map(self) -> TimeMap:
+        """Mat time and watch time of this programme."""
+        return TimeMap(self.passages)
+
+    @property
+    def frames(self) -> int:
+        """Its length in frames."""
+        return self.passages[-1].watch_out if self.passages else 0
+
+    @property
+    def seconds(self) -> Fraction:
+        """Its length in seconds."""
+        return self.frames / self.fps
+
+    def section_at(self, frame: int) -> PlacedSection | None:
+        """The section on the screen at `frame`."""
+        return next((s for s in self.sections if s.start <= frame < s.end), None)

@@ -1,0 +1,1 @@
+"""Project files, the edit journal and the one session through which the document changes."""

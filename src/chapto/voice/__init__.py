@@ -1,0 +1,1 @@
+"""Voices and sound devices."""
