@@ -10,6 +10,7 @@ import os
 import sys
 from concurrent.futures import ProcessPoolExecutor
 from fractions import Fraction
+from functools import lru_cache
 from pathlib import Path
 
 import av
@@ -32,14 +33,21 @@ FOOTAGE = Path(__file__).parent / "footage"
 KEY_FRAME_SECONDS = 6
 
 
+@lru_cache(maxsize=1)
+def _ready_to_paint() -> object:
+    """Qt's application object, kept for the life of the process, and the fonts that belong to it."""
+    app = QGuiApplication.instance() or QGuiApplication(["chapto", "-platform", "offscreen"])
+    load_fonts()
+    return app
+
+
 class Drawer:
     """Pictures of one shot."""
 
     def __init__(self, shot: Shot) -> None:
-        self._app = QGuiApplication.instance() or QGuiApplication(["chapto", "-platform", "offscreen"])
-        load_fonts()
+        _ready_to_paint()
         self._shot = shot
-        self._bout = shot.hall is OPEN
+        self._bout = shot.hall == OPEN
         self.motion = Motion(bout_keys() if self._bout else sparring_keys())
         self._hall = background(shot.hall, shot.camera, seed=shot.seed)
 
@@ -79,7 +87,7 @@ def write_shot(shot: Shot, folder: Path) -> str:
     path = folder / f"{shot.name}.mp4"
     drawer = Drawer(shot)
     span = shot.mat_at(shot.seconds) + 1.0
-    audio = sounds.heard_by(shot, sounds.world_sound(span, drawer.motion, bout=shot.hall is OPEN))
+    audio = sounds.heard_by(shot, sounds.world_sound(span, drawer.motion, bout=shot.hall == OPEN))
     with av.open(str(path), "w", options={"movflags": "+faststart"}) as out:
         video = out.add_stream("libx264", rate=shot.fps)
         video.width, video.height, video.pix_fmt = shot.camera.width, shot.camera.height, "yuv420p"

@@ -40,12 +40,12 @@ WALL = Camera((4.5, 3.7, 2.3), (0.0, 0.0, 0.5), 1480)
 CORNER = Camera((-2.2, -4.6, 1.6), (0.1, 0.0, 0.4), 1500)
 
 BOUT = (
-    Shot("table-side-1", TABLE, OPEN, 0.0, 118.0, 30, 0.0, 0.016, 0.0030, 0.9, 1, 24, board=(1080, 84)),
-    Shot("table-side-2", TABLE, OPEN, 148.4, 91.6, 30, 0.0, 0.016, 0.0030, 0.9, 1, 24, board=(1080, 84)),
+    Shot("table-side-1", TABLE, OPEN, 0.0, 118.0, 30, 0.0, 0.016, 0.0030, 0.9, 1, 27, board=(1080, 84)),
+    Shot("table-side-2", TABLE, OPEN, 148.4, 91.6, 30, 0.0, 0.016, 0.0030, 0.9, 1, 27, board=(1080, 84)),
     Shot(
-        "far-wall", WALL, OPEN, 20.37, 219.0, 30, 18e-6, 0.045, 0.0050, 0.7, 2, 30,
+        "far-wall", WALL, OPEN, 20.37, 219.0, 30, 18e-6, 0.045, 0.0050, 0.7, 2, 34,
         board=(60, 84), fog=(62.0, 74.0),
     ),
 )  # fmt: skip
-SPARRING = (Shot("tuesday-round", CORNER, CLUB, 0.0, 40.0, 60, 0.0, 0.014, 0.0040, 0.8, 3, 25),)
+SPARRING = (Shot("tuesday-round", CORNER, CLUB, 0.0, 40.0, 60, 0.0, 0.014, 0.0040, 0.8, 3, 24),)
 SHOTS = BOUT + SPARRING

@@ -21,6 +21,8 @@ from chapto.pacing.styles import HouseStyle
 ZERO, ONE = Fraction(0), Fraction(1)
 SHORTEST_TAIL = Fraction(1, 2)
 """Seconds a moment at the very end of its exchange still stays in view."""
+SHORTEST_SLOW = Fraction(1, 2)
+"""Mat seconds; slowing less than this looks like a stumble, so a short hold does it instead."""
 
 
 def fit(exchange: FitExchange, voice: Mapping[str, SpokenLine], style: HouseStyle) -> Fitted:
@@ -83,7 +85,11 @@ class _Work:
     def hold(self, seconds: Fraction) -> None:
         """Stand still for `seconds` of watch time."""
         if seconds > 0:
-            self.legs.append(Leg(Kind.HOLD, self.mat, ZERO, seconds))
+            before = self.legs[-1] if self.legs else None
+            if before and before.kind is Kind.HOLD and before.mat_in == self.mat:
+                self.legs[-1] = Leg(Kind.HOLD, self.mat, ZERO, before.seconds + seconds)
+            else:
+                self.legs.append(Leg(Kind.HOLD, self.mat, ZERO, seconds))
             self.shown += seconds
 
     def reach(self, mat: Fraction, want: Fraction, manner: _Manner, *, hold_first: bool) -> Fraction:
@@ -118,7 +124,7 @@ class _Work:
         for gain in (missing, too_long) if missing <= self.style.little else (too_long,):
             for rate in rates:
                 part = gain / (1 / rate - 1 / manner.base)
-                if part <= d:
+                if part <= d and (part >= SHORTEST_SLOW or gain == too_long):
                     return part, rate
         return (d, rates[-1]) if rates and too_long else (ZERO, manner.base)
 

@@ -1,0 +1,190 @@
+"""The demo breakdown: what Ilka made of the bout between Wren Adeyo and Moss Tarrant.
+
+In the script, `word@name` ties a word to the moment of that name.
+"""
+
+from __future__ import annotations
+
+import os
+import re
+from fractions import Fraction
+from pathlib import Path
+
+from chapto.demo.shots import BOUT, SPARRING, Shot
+from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
+from chapto.document.breakdown import Breakdown, Label
+from chapto.document.checks import checked
+from chapto.document.footage import Footage
+from chapto.document.people import Athlete, Narrator, Side
+from chapto.document.script import Again, Beat, BeatKind, Cutaway, Section, Tie, Treatment
+from chapto.store.fingerprint import fingerprint
+
+FOOTAGE = Path(__file__).parent / "footage"
+EARLIER_ROLL = 600
+"""Mat second at which the Tuesday round lies, well after the bout."""
+
+K = MomentKind
+MOMENTS: dict[str, tuple[str, K, str]] = {
+    "level": ("32.9", K.HIPS, "hips drop under Moss's hands"),
+    "leg": ("34.4", K.GRIP, "both hands behind the knee"),
+    "fall": ("38.3", K.BASE, "Moss's base is gone"),
+    "cut": ("85.8", K.KNEE_LINE, "knee on the thigh, shin not across"),
+    "frame": ("87.2", K.FRAME, "far arm frames on the collar"),
+    "back": ("89.4", K.SLIP, "half guard again"),
+    "under": ("104.3", K.GRIP, "underhook before the knee moves"),
+    "knee": ("105.7", K.KNEE_LINE, "knee to the mat"),
+    "past": ("109.0", K.FINISH, "hips clear of the legs"),
+    "knees": ("139.4", K.GRIP, "Moss has the underhook"),
+    "over": ("144.6", K.BASE, "no post on that side"),
+    "swept": ("146.8", K.FINISH, "Wren on her back"),
+    "belt": ("204.8", K.GRIP, "one arm over, one under"),
+    "hooks": ("208.6", K.HIPS, "hooks inside the thighs"),
+    "arm": ("223.4", K.GRIP, "forearm under the chin"),
+    "tap": ("229.9", K.FINISH, "the tap"),
+}
+LABELS = {
+    "leg": "Single leg takedown", "cut": "Knee slide, stopped", "knee": "Knee slide",
+    "knees": "Underhook sweep", "belt": "Back control", "arm": "Rear strangle",
+}  # fmt: skip
+
+EXCHANGES: dict[str, tuple[str, str, str, Side, Outcome]] = {
+    "entry": ("30.6", "41.4", "single leg takedown", Side.FIRST, Outcome.LANDED),
+    "first try": ("83.6", "91", "knee slide", Side.FIRST, Outcome.STOPPED),
+    "second try": ("102.8", "112.4", "knee slide", Side.FIRST, Outcome.LANDED),
+    "sweep": ("137.6", "149", "underhook sweep", Side.SECOND, Outcome.LANDED),
+    "leg lock": ("172.4", "191", "leg entanglement", Side.FIRST, Outcome.STOPPED),
+    "back": ("199.6", "210.4", "back take", Side.FIRST, Outcome.LANDED),
+    "finish": ("221.6", "233.4", "rear strangle", Side.FIRST, Outcome.LANDED),
+}
+
+Line = tuple[BeatKind, str, Treatment | None]
+B = BeatKind
+SCRIPT: tuple[tuple[str, str, tuple[Line, ...]], ...] = (
+    ("Two knee slides", "", (
+        (B.OPENING, "One pass, tried twice in one bout. The first knee slide is stopped, the second goes through. "
+         "The difference is one arm, and it moves before the knee does.", None),
+    )),
+    ("The takedown", "entry", (
+        (B.HAPPENED, "Wren has marigold sleeves. She waits for Moss to lift his hands, and here@level she drops "
+         "her hips underneath them.", None),
+        (B.WHY, "Both hands lock behind the knee@leg, and her head is on the inside. From there she does not lift. "
+         "She walks him onto the one foot he has left, and when that foot is straight, he@fall falls.", None),
+        (B.RULE, "Turn the corner first, then finish.", None),
+    )),
+    ("First try, stopped", "first try", (
+        (B.HAPPENED, "Now the first pass. Her knee@cut lands on top of his thigh, and that is already the trouble.", None),
+        (B.SLIP, "Look at his far arm, right there@frame on her collar. She has no underhook, so the frame holds her "
+         "chest away, and with her chest away the knee has nothing to lean on. He turns in and has@back his half "
+         "guard again.", None),
+        (B.OPTION, "If you feel that frame, stop and clear it. Pushing through only makes it stronger.",
+         Again(Fraction("4.5"), Fraction(1, 2))),
+    )),
+    ("Second try, past", "second try", (
+        (B.HAPPENED, "Fifteen seconds later, same side, same leg. This time the underhook@under comes first. "
+         "Her ear is on his chest before anything else moves.", None),
+        (B.WHY, "So when the knee@knee slides, his frame is already gone. Her weight goes to the mat on the far side, "
+         "and her hips@past follow it out.", None),
+        (B.OPTION, "Here is the same thing on a Tuesday at the club, slowly, with the underhook in from the start.",
+         Cutaway(Fraction(EARLIER_ROLL) + Fraction("11.5"), Fraction(3, 4))),
+    )),
+    ("Moss answers", "sweep", (
+        (B.HAPPENED, "Moss gets it back with the same grip@knees. His underhook brings him to his knees, chest to chest.",
+         None),
+        (B.WHY, "Wren leans into him, and her near arm is trapped, so on that side she has no post. He turns the corner, "
+         "and she goes@over over it. Two points, and a good lesson: the underhook@swept works for both.", None),
+    )),
+    ("The finish", "back", (
+        (B.HAPPENED, "Last one. He turtles, and she does not rush. One arm over the shoulder, one under, and the "
+         "belt@belt is closed. Then the hooks@hooks, one at a time.", None),
+    )),
+    ("", "finish", (
+        (B.WHY, "The strangle is patient too. Her forearm@arm goes under the chin only when his hands have gone low, "
+         "and she brings him close before she squeezes. He taps@tap, and she lets go at once.", None),
+    )),
+    ("Take it to the mat", "", (
+        (B.RULE, "Underhook first, knee second. Try it slowly, with a partner you trust.", None),
+        (B.CREDIT, "Practise strangles under a qualified coach, tap early, let go at the tap, and check what your age, "
+         "your level and your event allow. Thanks to Wren and Moss, who both said yes to this.", None),
+    )),
+)  # fmt: skip
+
+_TIED = re.compile(r"^(.*?)@(\w+)(\W*)$")
+
+
+def demo_breakdown(project_folder: Path) -> Breakdown:
+    """The demo document, with its footage by paths relative to `project_folder`."""
+    moments = {name: f"m{i}" for i, name in enumerate(MOMENTS, 1)}
+    exchanges = {name: f"x{i}" for i, name in enumerate(EXCHANGES, 1)}
+    return checked(
+        Breakdown(
+            title="Two knee slides",
+            part="Saltmarsh Winter Open, mat 2",
+            first=Athlete(name="Wren Adeyo", kit="marigold sleeves", kit_colour="#E3A33A"),
+            second=Athlete(name="Moss Tarrant", kit="lagoon sleeves", kit_colour="#3AA6B5"),
+            narrators=(
+                Narrator(id="n1", name="Ilka", guide_voice="en+f3", pace=190),
+                Narrator(id="n2", name="Bram", guide_voice="en+m3", pace=180),
+            ),
+            footage=_footage(project_folder),
+            rounds=(
+                Round(id="r1", name="Bout", start=Fraction(4), end=Fraction("231.6")),
+                Round(id="r2", name="Tuesday round", start=Fraction(EARLIER_ROLL), end=Fraction(EARLIER_ROLL + 40)),
+            ),
+            exchanges=tuple(
+                Exchange(id=exchanges[name], start=Fraction(a), end=Fraction(z), technique=t, by=by, outcome=outcome)
+                for name, (a, z, t, by, outcome) in EXCHANGES.items()
+            ),
+            moments=tuple(
+                Moment(id=moments[name], at=Fraction(at), kind=kind, note=note)
+                for name, (at, kind, note) in MOMENTS.items()
+            ),
+            script=_script(exchanges, moments),
+            labels=tuple(
+                Label(id=f"l{i}", moment=moments[name], text=text) for i, (name, text) in enumerate(LABELS.items(), 1)
+            ),
+        )
+    )
+
+
+def _footage(project_folder: Path) -> tuple[Footage, ...]:
+    names = {"table-side-1": "Table side", "table-side-2": "Table side, later", "far-wall": "Far wall"}
+    return tuple(
+        _one(f"f{i}", names.get(shot.name, "Tuesday round"), shot, shift, project_folder)
+        for i, (shot, shift) in enumerate([*((s, 0) for s in BOUT), *((s, EARLIER_ROLL) for s in SPARRING)], 1)
+    )
+
+
+def _one(footage_id: str, name: str, shot: Shot, shift: int, project_folder: Path) -> Footage:
+    path = FOOTAGE / f"{shot.name}.mp4"
+    return Footage(
+        id=footage_id,
+        name=name,
+        path=os.path.relpath(path, project_folder),
+        fingerprint=fingerprint(path),
+        duration=Fraction(str(shot.seconds)),
+        fps=Fraction(shot.fps),
+        offset=Fraction(str(shot.mat_in)) + shift,
+        drift=Fraction(str(shot.drift)),
+    )
+
+
+def _script(exchanges: dict[str, str], moments: dict[str, str]) -> tuple[Section, ...]:
+    sections, number = [], 0
+    for i, (title, exchange, lines) in enumerate(SCRIPT, 1):
+        beats = []
+        for kind, marked, treatment in lines:
+            number += 1
+            text, ties = _untied(marked, moments)
+            beats.append(Beat(id=f"b{number}", text=text, kind=kind, narrator="n1", ties=ties, treatment=treatment))
+        sections.append(Section(id=f"s{i}", title=title, exchange=exchanges.get(exchange, ""), beats=tuple(beats)))
+    return tuple(sections)
+
+
+def _untied(marked: str, moments: dict[str, str]) -> tuple[str, tuple[Tie, ...]]:
+    words, ties = [], []
+    for i, word in enumerate(marked.split()):
+        found = _TIED.match(word)
+        if found:
+            ties.append(Tie(word=i, moment=moments[found[2]]))
+        words.append(found[1] + found[3] if found else word)
+    return " ".join(words), tuple(ties)

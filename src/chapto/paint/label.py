@@ -1,0 +1,44 @@
+"""A technique label: a slip of paper with ink letters, hung on a short lace."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QImage, QPainter, QPen
+
+from chapto.paint.colours import INK, PAPER, PAPER_LINE
+from chapto.paint.fonts import TEXT, load_fonts
+
+
+def label_height(picture_height: int) -> int:
+    """Pixels of one label row, even, for a picture of that height."""
+    return max(round(picture_height * 0.066) // 2 * 2, 20)
+
+
+def label_image(text: str, *, picture: tuple[int, int], accent: str) -> QImage:
+    """The label as a premultiplied ARGB picture with even sides, never wider than the middle 90 %."""
+    load_fonts()
+    height = label_height(picture[1])
+    font = QFont(TEXT)
+    font.setWeight(QFont.Weight.DemiBold)
+    font.setPixelSize(round(height * 0.56))
+    metrics = QFontMetricsF(font)
+    room = picture[0] * 0.9 - height * 1.2
+    shown = metrics.elidedText(text, Qt.TextElideMode.ElideRight, room)
+    width = (int(metrics.horizontalAdvance(shown) + height * 1.2) + 3) // 2 * 2
+    image = QImage(width, height, QImage.Format.Format_ARGB32_Premultiplied)
+    image.fill(0)
+    painter = QPainter(image)
+    painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
+    plate = QRectF(1, 1, width - 2, height - 2)
+    painter.setPen(QPen(QColor(PAPER_LINE), 1))
+    painter.setBrush(QColor(PAPER))
+    painter.drawRoundedRect(plate, height * 0.16, height * 0.16)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QColor(accent))
+    painter.drawEllipse(QPointF(height * 0.46, height / 2), height * 0.15, height * 0.15)
+    painter.setFont(font)
+    painter.setPen(QColor(INK))
+    words = plate.adjusted(height * 0.82, 0, 0, 0)
+    painter.drawText(words, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, shown)
+    painter.end()
+    return image

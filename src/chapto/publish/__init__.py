@@ -1,0 +1,1 @@
+"""What goes beside the video: captions and the chapter list."""

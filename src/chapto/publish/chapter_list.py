@@ -1,0 +1,30 @@
+"""The chapter list for a video's description, and what hosting sites want of one."""
+
+from __future__ import annotations
+
+from chapto.clock.timecode import clock_text
+from chapto.programme.programme import Programme
+
+FEWEST, SHORTEST = 3, 10
+"""Hosting sites show chapters from three on, each at least 10 s long (from memory)."""
+
+
+def chapter_list(programme: Programme) -> str:
+    """`m:ss Title` a line, as hosting sites read it."""
+    return "".join(f"{clock_text(c.start / programme.fps)} {c.title}\n" for c in programme.chapters)
+
+
+def chapter_problems(programme: Programme) -> tuple[str, ...]:
+    """What would keep a hosting site from showing the chapters, a sentence each."""
+    chapters = programme.chapters
+    found = []
+    if chapters and chapters[0].start > 0:
+        found.append("The first chapter has to begin at 0:00; give the first section a title.")
+    if len(chapters) < FEWEST:
+        found.append(f"Hosting sites want at least {FEWEST} chapters; there are {len(chapters)}.")
+    ends = [*(c.start for c in chapters[1:]), programme.frames]
+    for chapter, end in zip(chapters, ends, strict=True):
+        seconds = (end - chapter.start) / programme.fps
+        if seconds < SHORTEST:
+            found.append(f"“{chapter.title}” lasts {float(seconds):.1f} s; sites want at least {SHORTEST} s.")
+    return tuple(found)

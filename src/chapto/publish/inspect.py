@@ -1,0 +1,58 @@
+"""The compiled programme as plain JSON data, for other programs and for tests."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import Any
+
+from chapto.document.breakdown import Breakdown
+from chapto.programme.programme import Programme
+
+
+def seconds(value: Fraction | None) -> float | None:
+    """A time to the microsecond; None stays None."""
+    return None if value is None else round(float(value), 6)
+
+
+def inspected(b: Breakdown, p: Programme) -> dict[str, Any]:
+    """Passages, ties with lag in seconds, labels, chapters, captions and length of a programme."""
+    return {
+        "title": b.title,
+        "fps": str(p.fps),
+        "frames": p.frames,
+        "seconds": seconds(p.seconds),
+        "passages": [
+            {
+                "kind": x.kind.value,
+                "footage": x.footage,
+                "mat_in": seconds(x.mat_in),
+                "mat_out": seconds(x.mat_out),
+                "rate": seconds(x.rate),
+                "watch_in": x.watch_in,
+                "watch_out": x.watch_out,
+            }
+            for x in p.passages
+        ],
+        "ties": [
+            {
+                "beat": t.beat,
+                "word": t.word,
+                "text": t.text,
+                "moment": t.moment,
+                "mat": seconds(t.mat),
+                "said": seconds(t.said),
+                "planned": seconds(t.planned),
+                "shown": seconds(t.shown),
+                "lag": seconds(t.lag),
+                "state": t.state.value,
+            }
+            for t in p.ties
+        ],
+        "labels": [{"text": x.text, "watch_in": x.start, "watch_out": x.end, "row": x.row} for x in p.labels],
+        "chapters": [{"title": c.title, "start": seconds(c.start / p.fps)} for c in p.chapters],
+        "captions": [{"start": seconds(c.start), "end": seconds(c.end), "text": c.text} for c in p.captions],
+        "shortfalls": [
+            {"beat": s.beat, "word": s.word, "seconds": seconds(s.seconds), "sentence": s.sentence}
+            for s in p.shortfalls
+        ],
+    }

@@ -1,0 +1,1 @@
+"""From the programme to a file: frames, sound, and both together."""

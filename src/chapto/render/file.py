@@ -1,0 +1,160 @@
+"""The programme as one video file: MP4 (H.264, AAC) or WebM (VP9, Opus), chapters inside."""
+
+from __future__ import annotations
+
+import errno
+import os
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+
+import av
+import av.error
+import numpy as np
+from numpy.typing import NDArray
+
+from chapto.document.breakdown import Breakdown
+from chapto.errors import ChaptoError
+from chapto.media.cache import Cancelled
+from chapto.media.sound import RATE, FootageSound
+from chapto.programme.programme import Programme
+from chapto.render.frames import ProgrammeFrames
+from chapto.render.mix import Mix
+
+
+class RenderError(ChaptoError):
+    """A render that could not be finished; nothing stands under the final name."""
+
+
+@dataclass(frozen=True)
+class Encoding:
+    """How a container is written."""
+
+    picture: str
+    picture_options: dict[str, str]
+    sound: str
+    sound_bits: int
+    sample_format: str
+    container_options: dict[str, str]
+
+
+_COLOUR = {"colorspace": "bt709", "color_primaries": "bt709", "color_trc": "bt709", "color_range": "tv"}
+ENCODINGS = {
+    ".mp4": Encoding(
+        "libx264", {"preset": "veryfast", "crf": "20", **_COLOUR}, "aac", 160_000, "fltp", {"movflags": "+faststart"}
+    ),
+    ".webm": Encoding(
+        "libvpx-vp9",
+        {"deadline": "realtime", "cpu-used": "6", "row-mt": "1", "crf": "31", "b": "0", **_COLOUR},
+        "libopus", 128_000, "flt", {},
+    ),
+}  # fmt: skip
+
+
+def render(
+    b: Breakdown,
+    programme: Programme,
+    places: dict[str, Path],
+    speeches: Mapping[str, NDArray[np.float32]],
+    sounds: Mapping[str, FootageSound],
+    target: Path,
+    *,
+    progress: Callable[[float], None] = lambda share: None,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> Path:
+    """Write the programme to `target`, whose ending chooses the container. `progress` hears the share done.
+
+    Written under another name and renamed at the end: raises `Cancelled` when stopped and `RenderError` when
+    the disk is full or the place can't be written, and then leaves nothing behind.
+    """
+    encoding = ENCODINGS.get(target.suffix.lower())
+    if encoding is None:
+        raise RenderError(f"“{target.name}” should end in .mp4 or .webm.")
+    if not programme.passages:
+        raise RenderError("There is nothing to render yet: the script has no section.")
+    if not target.parent.is_dir():
+        raise RenderError(f"The folder “{target.parent}” is not there; choose another place.")
+    part = target.with_name(f".{target.stem}.{os.getpid()}.part{target.suffix}")
+    frames = ProgrammeFrames(b, programme, places)
+    try:
+        mix = Mix(b, programme, speeches, sounds)
+        _write(part, encoding, b, programme, frames, mix, progress, cancelled)
+        _sync(part)
+        os.replace(part, target)
+    except (av.error.FFmpegError, OSError) as error:
+        raise RenderError(_reason(error, target)) from None
+    finally:
+        frames.close()
+        part.unlink(missing_ok=True)
+    progress(1.0)
+    return target
+
+
+def _write(
+    part: Path,
+    encoding: Encoding,
+    b: Breakdown,
+    programme: Programme,
+    frames: ProgrammeFrames,
+    mix: Mix,
+    progress: Callable[[float], None],
+    cancelled: Callable[[], bool],
+) -> None:
+    with av.open(str(part), "w", options=encoding.container_options) as out:
+        fps = programme.fps
+        video = out.add_stream(encoding.picture, rate=fps)
+        video.width, video.height, video.pix_fmt = b.format.width, b.format.height, "yuv420p"
+        video.options = encoding.picture_options
+        video.codec_context.gop_size = round(2 * fps)
+        video.codec_context.time_base = 1 / fps
+        audio = out.add_stream(encoding.sound, rate=RATE, layout="stereo")
+        audio.bit_rate = encoding.sound_bits
+        out.metadata["title"] = b.title
+        out.set_chapters(_chapters(programme))
+        sent, total = 0, programme.frames
+        for number, frame in enumerate(frames):
+            if cancelled():
+                raise Cancelled
+            frame.pts, frame.time_base, frame.pict_type = number, 1 / fps, 0
+            out.mux(video.encode(frame))
+            until = round((number + 1) / fps * RATE)
+            while sent + 1024 <= until or (number == total - 1 and sent < until):
+                count = min(1024, until - sent)
+                out.mux(audio.encode(_audio_frame(mix.read(sent, count), sent, encoding.sample_format)))
+                sent += count
+            if number % 10 == 0:
+                progress(number / total)
+        out.mux(video.encode(None))
+        out.mux(audio.encode(None))
+
+
+def _audio_frame(samples: NDArray[np.float32], at: int, sample_format: str) -> av.AudioFrame:
+    planes = samples.T if sample_format == "fltp" else samples.reshape(1, -1)
+    frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(planes), format=sample_format, layout="stereo")
+    frame.sample_rate, frame.pts, frame.time_base = RATE, at, Fraction(1, RATE)
+    return frame
+
+
+def _chapters(programme: Programme) -> list[dict[str, object]]:
+    """Chapter marks in milliseconds; the last ends with the programme."""
+    starts = [round(c.start / programme.fps * 1000) for c in programme.chapters]
+    ends = [*starts[1:], round(programme.seconds * 1000)]
+    return [
+        {"id": i, "start": a, "end": z, "time_base": Fraction(1, 1000), "metadata": {"title": c.title}}
+        for i, (c, a, z) in enumerate(zip(programme.chapters, starts, ends, strict=False))
+    ]
+
+
+def _sync(part: Path) -> None:
+    with open(part, "rb") as done:
+        os.fsync(done.fileno())
+
+
+def _reason(error: OSError | av.error.FFmpegError, target: Path) -> str:
+    number = getattr(error, "errno", None)
+    if number == errno.ENOSPC:
+        return f"The disk is full; “{target.name}” was not made. Make room or choose another place."
+    if number in (errno.EACCES, errno.EPERM, errno.EROFS):
+        return f"The folder “{target.parent}” can't be written to; choose another place."
+    return f"“{target.name}” could not be made: {getattr(error, 'strerror', None) or error}."

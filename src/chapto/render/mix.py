@@ -1,0 +1,119 @@
+"""The sound of the programme: the voice on its words, the gym under it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from fractions import Fraction
+
+import numpy as np
+from numpy.typing import NDArray
+
+from chapto.clock.passage import Passage
+from chapto.document.breakdown import Breakdown
+from chapto.media.sound import RATE, FootageSound
+from chapto.programme.programme import PlacedPhrase, Programme
+
+Samples = NDArray[np.float32]
+
+DUCKED = 10 ** (-22 / 20)
+"""Gain of the gym while someone speaks: at least 20 dB down, as WCAG 1.4.7 asks of background sound."""
+RAMP = 0.150
+STAY_DOWN = 0.8
+"""Seconds of silence in the voice up to which the gym stays down."""
+CUT_FADE = 0.006
+
+
+class Mix:
+    """Reads any stretch of a programme's sound. `speeches` holds each beat's samples, (n,) float32 at 48 kHz;
+    `sounds` each file's, by footage id."""
+
+    def __init__(
+        self,
+        b: Breakdown,
+        programme: Programme,
+        speeches: Mapping[str, Samples],
+        sounds: Mapping[str, FootageSound],
+    ) -> None:
+        self._b, self._programme, self._speeches, self._sounds = b, programme, speeches, sounds
+        self.length = round(programme.seconds * RATE)
+        self._spoken = _merged(programme.voice)
+
+    def read(self, first: int, count: int) -> Samples:
+        """`count` stereo samples from watch sample `first` on: (count, 2) float32 in −1…1."""
+        out = self._gym(first, count) * self._gain(first, count)[:, None]
+        for phrase in self._programme.voice:
+            _add(out, first, self._voice(phrase, first, count), round(phrase.at * RATE))
+        return np.clip(out, -0.99, 0.99)
+
+    def _voice(self, phrase: PlacedPhrase, first: int, count: int) -> Samples:
+        start, end = round(phrase.at * RATE), round(phrase.until * RATE)
+        if end <= first or start >= first + count or phrase.beat not in self._speeches:
+            return np.zeros(0, np.float32)
+        a, b = round(phrase.voice_in * RATE), round(phrase.voice_out * RATE)
+        sound = self._speeches[phrase.beat][a:b].copy()
+        n = min(round(CUT_FADE * RATE), len(sound) // 2)
+        if n:
+            ramp = np.linspace(0, 1, n, dtype=np.float32)
+            sound[:n] *= ramp
+            sound[-n:] *= ramp[::-1]
+        return sound
+
+    def _gain(self, first: int, count: int) -> Samples:
+        """Gain of the gym for each sample: 1, or `DUCKED` while someone speaks, with straight ramps between."""
+        gain = np.ones(count, np.float32)
+        t = (first + np.arange(count)) / RATE
+        for start, end in self._spoken:
+            if end + RAMP > t[0] and start - RAMP < t[-1]:
+                dip = np.interp(t, [start - RAMP, start, end, end + RAMP], [1, DUCKED, DUCKED, 1])
+                np.minimum(gain, dip.astype(np.float32), out=gain)
+        return gain
+
+    def _gym(self, first: int, count: int) -> Samples:
+        """Sound of the footage where it runs at its own speed; silence elsewhere, with ramps at the edges."""
+        out = np.zeros((count, 2), np.float32)
+        passages = self._programme.passages
+        for i, p in enumerate(passages):
+            start, end = round(p.watch_in / p.fps * RATE), round(p.watch_out / p.fps * RATE)
+            if end <= first or start >= first + count or p.rate != 1 or p.footage not in self._sounds:
+                continue
+            a, b = max(start, first), min(end, first + count)
+            footage = self._b.camera(p.footage)
+            source = round(footage.media_time(p.mat_in) * RATE) + a - start
+            sound = self._sounds[p.footage].read(source, b - a)
+            fade_in = 0.0 if i and _runs_on(passages[i - 1], p) else RAMP
+            fade_out = 0.0 if i + 1 < len(passages) and _runs_on(p, passages[i + 1]) else RAMP
+            out[a - first : b - first] = sound * _edges(a - start, b - start, end - start, fade_in, fade_out)[:, None]
+        return out
+
+
+def _runs_on(before: Passage, after: Passage) -> bool:
+    """Whether the sound goes on without a seam from one passage into the next."""
+    same = before.footage == after.footage and before.rate == after.rate == 1
+    return same and abs(before.mat_out - after.mat_in) < Fraction(1, 20)
+
+
+def _edges(a: int, b: int, length: int, fade_in: float, fade_out: float) -> Samples:
+    t = np.arange(a, b) / RATE
+    gain = np.ones(b - a)
+    if fade_in:
+        gain = np.minimum(gain, t / fade_in)
+    if fade_out:
+        gain = np.minimum(gain, (length / RATE - t) / fade_out)
+    return np.clip(gain, 0, 1).astype(np.float32)
+
+
+def _add(out: Samples, first: int, sound: Samples, at: int) -> None:
+    a, b = max(at, first), min(at + len(sound), first + len(out))
+    if a < b:
+        out[a - first : b - first] += sound[a - at : b - at, None]
+
+
+def _merged(voice: tuple[PlacedPhrase, ...]) -> list[tuple[float, float]]:
+    """Stretches of watch seconds in which someone speaks, short silences included."""
+    spans: list[tuple[float, float]] = []
+    for start, end in sorted((float(p.at), float(p.until)) for p in voice):
+        if spans and start - spans[-1][1] <= STAY_DOWN:
+            spans[-1] = (spans[-1][0], max(end, spans[-1][1]))
+        else:
+            spans.append((start, end))
+    return spans

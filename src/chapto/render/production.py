@@ -1,0 +1,76 @@
+"""From a document and its files to everything a render needs."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from chapto.document.breakdown import Breakdown
+from chapto.media.sound import FootageSound, load_sound
+from chapto.programme.compile import compile_programme
+from chapto.programme.programme import Programme
+from chapto.publish.package import write_beside
+from chapto.render.file import render
+from chapto.store.fingerprint import find_media
+from chapto.store.schema import StoreError
+from chapto.voice.guide import GuideVoice, Speech
+
+
+@dataclass(frozen=True)
+class Production:
+    """A compiled breakdown with its voices."""
+
+    breakdown: Breakdown
+    programme: Programme
+    speeches: dict[str, Speech]
+
+
+def produce(b: Breakdown, guide: GuideVoice) -> Production:
+    """Speak every beat with the guide voice and compile. Unchanged beats come from the cache."""
+    speeches = guide.of_breakdown(b)
+    return Production(b, compile_programme(b, {k: s.line for k, s in speeches.items()}), speeches)
+
+
+def media_places(b: Breakdown, project: Path | None) -> tuple[dict[str, Path], tuple[str, ...]]:
+    """Where each footage file is, by id, and a sentence for each that is missing."""
+    places, missing = {}, []
+    for footage in b.footage:
+        try:
+            places[footage.id] = find_media(footage.path, footage.fingerprint, project)
+        except StoreError as error:
+            missing.append(str(error))
+    return places, tuple(missing)
+
+
+def footage_sounds(
+    b: Breakdown, places: dict[str, Path], *, cancelled: Callable[[], bool] = lambda: False
+) -> dict[str, FootageSound]:
+    """The sound of every file that is there, by footage id."""
+    return {
+        c.id: load_sound(places[c.id], c.fingerprint, cancelled=cancelled) for c in b.footage if c.id in places
+    }
+
+
+def render_production(
+    production: Production,
+    project: Path | None,
+    target: Path,
+    *,
+    progress: Callable[[float], None] = lambda share: None,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> tuple[Path, ...]:
+    """Render the video, then write captions and chapter list beside it; returns all files made.
+
+    Raises `StoreError` for missing footage, `RenderError`, `MediaError` or `Cancelled`.
+    """
+    b, programme = production.breakdown, production.programme
+    places, missing = media_places(b, project)
+    used = {p.footage for p in programme.passages}
+    lost = [c for c in b.footage if c.id in used and c.id not in places]
+    if lost:
+        raise StoreError(missing[0])
+    sounds = footage_sounds(b, {k: v for k, v in places.items() if k in used}, cancelled=cancelled)
+    samples = {k: s.samples for k, s in production.speeches.items()}
+    video = render(b, programme, places, samples, sounds, target, progress=progress, cancelled=cancelled)
+    return (video, *write_beside(video, programme))
