@@ -87,8 +87,7 @@ def pose_joints(posture: dict[str, Vec]) -> Joints:
         for s, h, e in zip(shoulders, ("lh", "rh"), ("le", "re"), strict=True)
     ]
     legs = [
-        bend(s, posture[f], posture[k], THIGH, SHIN)
-        for s, f, k in zip(hips, ("lf", "rf"), ("lk", "rk"), strict=True)
+        bend(s, posture[f], posture[k], THIGH, SHIN) for s, f, k in zip(hips, ("lf", "rf"), ("lk", "rk"), strict=True)
     ]
     toes = []
     for knee, ankle in legs:

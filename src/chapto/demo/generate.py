@@ -108,7 +108,9 @@ def write_shot(shot: Shot, folder: Path) -> str:
 
 def _write_sound(out: av.container.OutputContainer, stream: av.AudioStream, audio: sounds.Sound) -> None:
     for i in range(0, len(audio), 1024):
-        block = av.AudioFrame.from_ndarray(np.ascontiguousarray(audio[None, i : i + 1024]), format="fltp", layout="mono")
+        block = av.AudioFrame.from_ndarray(
+            np.ascontiguousarray(audio[None, i : i + 1024]), format="fltp", layout="mono"
+        )
         block.sample_rate, block.pts, block.time_base = sounds.RATE, i, Fraction(1, sounds.RATE)
         out.mux(stream.encode(block))
     out.mux(stream.encode(None))

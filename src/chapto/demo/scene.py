@@ -143,7 +143,9 @@ def draw_shadows(painter: QPainter, people: list[Joints], camera: Camera) -> Non
     ground = camera.project(points)
     wide = camera.focal * (0.16 + 0.12 * heights) / ground[:, 2]
     flat = wide * max(0.25, float(-camera.axes[2][2]) + 0.12)
-    small = QImage(camera.width // SHADOW_SCALE, camera.height // SHADOW_SCALE, QImage.Format.Format_ARGB32_Premultiplied)
+    small = QImage(
+        camera.width // SHADOW_SCALE, camera.height // SHADOW_SCALE, QImage.Format.Format_ARGB32_Premultiplied
+    )
     small.fill(0)
     soft = QPainter(small)
     soft.scale(1 / SHADOW_SCALE, 1 / SHADOW_SCALE)

@@ -8,6 +8,7 @@ import msgspec
 
 from chapto.document.mattime import exact
 
+
 class Footage(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
     """A media file. `path` is relative to the project file; times are exact seconds.
 

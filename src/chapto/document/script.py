@@ -9,6 +9,7 @@ from fractions import Fraction
 import msgspec
 
 from chapto.document.mattime import exact
+
 _WORD = re.compile(r"\S+")
 
 

@@ -7,7 +7,7 @@ from pathlib import Path
 from platformdirs import user_cache_path
 
 
-class Cancelled(Exception):  # noqa: N818 - not an error: the creator stopped the work
+class Cancelled(Exception):
     """Raised inside long work when it was stopped; nothing half-made is left behind."""
 
 

@@ -130,9 +130,7 @@ class FrameStamps:
     base: Fraction
 
 
-def frame_stamps(
-    container: av.container.InputContainer, stream: av.VideoStream, path: Path
-) -> FrameStamps:
+def frame_stamps(container: av.container.InputContainer, stream: av.VideoStream, path: Path) -> FrameStamps:
     """Read every frame's time stamp without decoding; frames are never placed by index over rate."""
     pts: list[int] = []
     keys: list[int] = []
@@ -153,9 +151,7 @@ def frame_stamps(
     return FrameStamps(found, np.unique(np.array(keys or pts[:1], dtype=np.int64)), stream.time_base)
 
 
-def earliest(
-    container: av.container.InputContainer, stream: av.VideoStream, stamps: FrameStamps
-) -> Fraction:
+def earliest(container: av.container.InputContainer, stream: av.VideoStream, stamps: FrameStamps) -> Fraction:
     """The earliest time stamp of picture and sound in seconds: second 0 of the file on its own clock."""
     starts = [int(stamps.pts[0]) * stamps.base]
     starts += [a.start_time * a.time_base for a in container.streams.audio if a.start_time is not None and a.time_base]

@@ -14,7 +14,9 @@ class Shaper:
     A graph is built for the first frame and again whenever the frames' own shape changes.
     """
 
-    def __init__(self, width: int, height: int, pix_fmt: str, *, rotation: int = 0, aspect: Fraction | None = None) -> None:
+    def __init__(
+        self, width: int, height: int, pix_fmt: str, *, rotation: int = 0, aspect: Fraction | None = None
+    ) -> None:
         self.width, self.height, self.pix_fmt = width, height, pix_fmt
         self._rotation, self._aspect = rotation % 360, aspect or Fraction(1)
         self._graph: av.filter.Graph | None = None

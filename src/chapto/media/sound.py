@@ -79,9 +79,7 @@ def _decode(path: Path, cancelled: Callable[[], bool]) -> NDArray[np.int16]:
                 if cancelled():
                     raise Cancelled
                 placed = None if frame.time is None else round((frame.time - start) * RATE)
-                if placed is not None and abs(placed - at) > RATE // 25:
-                    at = placed
-                elif not blocks and placed is not None:
+                if (placed is not None and abs(placed - at) > RATE // 25) or (not blocks and placed is not None):
                     at = placed
                 frame.pts = None
                 for out in resampler.resample(frame):

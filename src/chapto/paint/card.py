@@ -9,9 +9,7 @@ from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_LINE
 from chapto.paint.fonts import TEXT, load_fonts
 
 
-def card_image(
-    title: str, under: str, *, picture: tuple[int, int], threads: tuple[str, str]
-) -> QImage:
+def card_image(title: str, under: str, *, picture: tuple[int, int], threads: tuple[str, str]) -> QImage:
     """The card, RGB32, `picture` (width, height) in size; `threads` are the athletes' colours."""
     load_fonts()
     width, height = picture

@@ -13,9 +13,7 @@ LATE_VOICE, EARLY_VOICE = Fraction(12, 10), Fraction(6, 10)
 """Beyond these lags the tie counts as broken; a voice before its picture is worse than one after it."""
 
 
-def nearest_showing(
-    time_map: TimeMap, mat: Fraction, said: Fraction, within: tuple[int, int]
-) -> Fraction | None:
+def nearest_showing(time_map: TimeMap, mat: Fraction, said: Fraction, within: tuple[int, int]) -> Fraction | None:
     """The watch second, nearest to `said`, at which `mat` is on the screen in the frames `within` (half-open)."""
     fps = time_map.passages[0].fps
     times = [

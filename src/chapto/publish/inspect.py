@@ -56,3 +56,23 @@ def inspected(b: Breakdown, p: Programme) -> dict[str, Any]:
             for s in p.shortfalls
         ],
     }
+
+
+def listed(found: dict[str, Any]) -> str:
+    """`inspected` data as lines for reading."""
+    lines = [f"{found['title']}: {found['seconds']:.1f} s at {found['fps']} frames a second", "", "Passages"]
+    for x in found["passages"]:
+        start, length = x["watch_in"] / _rate(found), (x["watch_out"] - x["watch_in"]) / _rate(found)
+        speed = f" at {x['rate']:g}×" if x["rate"] not in (0, 1) else ""
+        lines.append(f"  {start:7.2f}  {x['kind']}{speed}, {length:.2f} s from mat {x['mat_in']:.2f} {x['footage']}")
+    lines += ["", "Ties"]
+    for t in found["ties"]:
+        lag = "never shown" if t["lag"] is None else f"lag {t['lag']:+.3f} s"
+        lines.append(f"  {t['said']:7.2f}  “{t['text']}” {lag}, {t['state']}")
+    lines += ["", "Chapters", *(f"  {c['start']:7.2f}  {c['title']}" for c in found["chapters"])]
+    lines += ["", f"{len(found['labels'])} labels, {len(found['captions'])} captions"]
+    return "\n".join([*lines, *(s["sentence"] for s in found["shortfalls"])])
+
+
+def _rate(found: dict[str, Any]) -> float:
+    return float(Fraction(found["fps"]))

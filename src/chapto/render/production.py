@@ -47,9 +47,7 @@ def footage_sounds(
     b: Breakdown, places: dict[str, Path], *, cancelled: Callable[[], bool] = lambda: False
 ) -> dict[str, FootageSound]:
     """The sound of every file that is there, by footage id."""
-    return {
-        c.id: load_sound(places[c.id], c.fingerprint, cancelled=cancelled) for c in b.footage if c.id in places
-    }
+    return {c.id: load_sound(places[c.id], c.fingerprint, cancelled=cancelled) for c in b.footage if c.id in places}
 
 
 def render_production(

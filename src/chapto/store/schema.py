@@ -82,7 +82,9 @@ def json_schema() -> str:
             return {"type": "string", "pattern": pattern, "description": "exact number, like 12.5 or 1001/30000"}
         raise NotImplementedError
 
-    (root,), parts = msgspec.json.schema_components([ProjectFile], schema_hook=schema_hook, ref_template="#/$defs/{name}")
+    (root,), parts = msgspec.json.schema_components(
+        [ProjectFile], schema_hook=schema_hook, ref_template="#/$defs/{name}"
+    )
     whole = {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Chapto breakdown", **root}
     whole["$defs"] = parts
     return json.dumps(whole, indent=1, ensure_ascii=False) + "\n"

@@ -38,9 +38,7 @@ class _Event(ctypes.Structure):
     ]
 
 
-_Callback = ctypes.CFUNCTYPE(
-    ctypes.c_int, ctypes.POINTER(ctypes.c_short), ctypes.c_int, ctypes.POINTER(_Event)
-)
+_Callback = ctypes.CFUNCTYPE(ctypes.c_int, ctypes.POINTER(ctypes.c_short), ctypes.c_int, ctypes.POINTER(_Event))
 
 
 @dataclass(frozen=True)

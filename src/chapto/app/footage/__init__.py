@@ -1,0 +1,1 @@
+"""Footage: the files of this breakdown."""

@@ -1,0 +1,1 @@
+"""The edges of the window: stages, clocks, the next step, help."""

@@ -1,0 +1,76 @@
+"""F1: the keys of the stage over the window."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QWidget
+
+from chapto.app.theme import number_font, text_font
+from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_DEEP, PAPER_LINE
+
+EVERYWHERE = (
+    ("Space", "play or stop (Ctrl+Space while writing)"),
+    ("Left  Right", "one picture back or on"),
+    ("Shift+Left  Right", "one second back or on"),
+    ("B", "five seconds back"),
+    ("V", "footage or programme"),
+    ("Ctrl+1 … Ctrl+8", "stages"),
+    ("Ctrl+Z  Ctrl+Shift+Z", "undo, redo"),
+    ("Ctrl+S  Ctrl+O", "save, open"),
+    ("F1  Esc", "show and close this page"),
+)
+
+
+class KeysPage(QWidget):
+    """A sheet of paper with the keys, until a key or a press."""
+
+    def __init__(self, parent: QWidget, title: str, keys: tuple[tuple[str, str], ...]) -> None:
+        super().__init__(parent)
+        self._title, self._keys = title, keys
+        self.setGeometry(parent.rect())
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.show()
+        self.raise_()
+        self.setFocus()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Two columns: this stage, and everywhere."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), QColor(16, 23, 21, 190))
+        rows = max(len(self._keys), len(EVERYWHERE))
+        sheet = QRectF(0, 0, 900, 110 + rows * 32)
+        sheet.moveCenter(QPointF(self.rect().center()))
+        painter.setPen(QPen(QColor(PAPER_LINE), 1))
+        painter.setBrush(QColor(PAPER))
+        painter.drawRoundedRect(sheet, 8, 8)
+        for left, title, keys in ((36, self._title, self._keys), (470, "Everywhere", EVERYWHERE)):
+            painter.setPen(QColor(INK))
+            painter.setFont(text_font(18, 600))
+            painter.drawText(QRectF(sheet.left() + left, sheet.top() + 26, 380, 28), 0, title)
+            for i, (key, what) in enumerate(keys):
+                y = sheet.top() + 72 + i * 32
+                painter.setFont(number_font(15, 600))
+                width = painter.fontMetrics().horizontalAdvance(key) + 16
+                cap = QRectF(sheet.left() + left, y, width, 24)
+                painter.setPen(QPen(QColor(PAPER_LINE), 1))
+                painter.setBrush(QColor(PAPER_DEEP))
+                painter.drawRoundedRect(cap, 4, 4)
+                painter.setPen(QColor(INK))
+                painter.drawText(cap, Qt.AlignmentFlag.AlignCenter, key)
+                painter.setPen(QColor(INK_SOFT))
+                painter.setFont(text_font(14))
+                about = QRectF(max(cap.right() + 10, sheet.left() + left + 128), y, 290, 24)
+                painter.drawText(about, Qt.AlignmentFlag.AlignVCenter, what)
+        painter.end()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Any key closes it."""
+        self.close()
+        self.deleteLater()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """So does a press."""
+        self.close()
+        self.deleteLater()

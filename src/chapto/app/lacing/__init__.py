@@ -1,0 +1,1 @@
+"""The lacing: mat time above, watch time below, and how words and moments hang together."""

@@ -1,0 +1,1 @@
+"""Log: the whole bout under the picture, what was noticed beside it."""

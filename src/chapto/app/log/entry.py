@@ -1,0 +1,170 @@
+"""One logged exchange, moment or round in the running list."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QWidget
+
+from chapto.app.studio import Studio
+from chapto.app.widgets import button, ground, label
+from chapto.clock.timecode import clock_text
+from chapto.document import edit_log
+from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
+from chapto.document.breakdown import Breakdown
+from chapto.document.people import Side
+from chapto.paint.colours import FIRST, INK_SOFT, PAPER, PAPER_LINE
+
+SIDES = (None, Side.FIRST, Side.SECOND)
+OUTCOMES = (None, Outcome.LANDED, Outcome.STOPPED, Outcome.HALF)
+Logged = Round | Exchange | Moment
+
+
+class SideSign(QWidget):
+    """Who began it: a disc for the first, a square for the second, a ring for nobody yet. A press goes on."""
+
+    pressed = pyqtSignal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setFixedSize(22, 22)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self._side: Side | None = None
+        self._colour = ""
+
+    def show_side(self, side: Side | None, b: Breakdown) -> None:
+        """Shape and kit colour."""
+        self._side = side
+        athlete = {Side.FIRST: b.first, Side.SECOND: b.second}.get(side) if side else None
+        self._colour = athlete.kit_colour if athlete else ""
+        self.setToolTip(f"{athlete.name} began it" if athlete else "Press to say who began it")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """The shape."""
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self._side is None:
+            p.setPen(QColor(INK_SOFT))
+            p.drawEllipse(QPointF(11, 11), 6, 6)
+        else:
+            p.setPen(Qt.PenStyle.NoPen)
+            p.setBrush(QColor(self._colour))
+            if self._side is Side.FIRST:
+                p.drawEllipse(QPointF(11, 11), 6.5, 6.5)
+            else:
+                p.drawRect(QRectF(5, 5, 12, 12))
+        p.end()
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """The next side."""
+        self.pressed.emit()
+
+
+class Entry(QWidget):
+    """Time, who, what and outcome of one thing in the log; every part can be changed in place."""
+
+    chosen = pyqtSignal(str)
+
+    def __init__(self, studio: Studio, item: Logged) -> None:
+        super().__init__()
+        self._studio, self.item = studio, item
+        self.is_chosen = False
+        ground(self, "paper")
+        row = QHBoxLayout(self)
+        indent = 34 if isinstance(item, Moment) else 14
+        row.setContentsMargins(indent, 3, 8, 3)
+        row.setSpacing(7)
+        self._time = label("", size="time", soft=isinstance(item, Moment))
+        self._time.setFixedWidth(94 if not isinstance(item, Moment) else 52)
+        row.addWidget(self._time)
+        self._side = SideSign()
+        self._side.setVisible(isinstance(item, Exchange))
+        self._side.pressed.connect(self._next_side)
+        row.addWidget(self._side)
+        self._tag = button("", self._next_kind, tip="Kind or outcome", kind="quiet")
+        self.words = QLineEdit()
+        self.words.setStyleSheet("QLineEdit { border-bottom-color: transparent; }")
+        self.words.editingFinished.connect(self._rename)
+        row.addWidget(self.words, 1)
+        row.addWidget(self._tag)
+        self._tag.setVisible(not isinstance(item, Round))
+        row.addWidget(button("", self.remove, tip="Take out", key="Delete", sign="cross", kind="quiet"))
+        self.show_item(item)
+
+    def show_item(self, item: Logged) -> None:
+        """Take it as the document has it."""
+        self.item = item
+        b = self._studio.breakdown
+        match item:
+            case Moment():
+                self._time.setText(clock_text(item.at, tenths=True))
+                self._words(item.note, "what to see here")
+                self._tag.setText(item.kind.value)
+            case Exchange():
+                self._time.setText(f"{clock_text(item.start, tenths=True)}–{clock_text(item.end, tenths=True)}")
+                self._words(item.technique, "which technique")
+                self._tag.setText(item.outcome.value if item.outcome else "how did it end?")
+                self._side.show_side(item.by, b)
+            case Round():
+                self._time.setText(f"{clock_text(item.start)}–{clock_text(item.end)}")
+                self._words(item.name, "name of the round")
+
+    def show_chosen(self, chosen: bool) -> None:
+        """Whether this is the one being looked at."""
+        if chosen != self.is_chosen:
+            self.is_chosen = chosen
+            self.update()
+
+    def remove(self) -> None:
+        """Take it out of the log."""
+        item = self.item.id
+        self._studio.edit("take it out of the log", lambda b: edit_log.remove_logged(b, item))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Paper; rounds on a deeper shade."""
+        p = QPainter(self)
+        shade = "#EEE7D8" if isinstance(self.item, Round) else ("#FFFDF6" if self.is_chosen else PAPER)
+        p.fillRect(self.rect(), QColor(shade))
+        if not isinstance(self.item, Moment):
+            p.fillRect(0, 0, self.width(), 1, QColor(PAPER_LINE).lighter(110))
+        if self.is_chosen:
+            p.fillRect(0, 2, 4, self.height() - 4, QColor(FIRST))
+        p.end()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Look at it."""
+        self.chosen.emit(self.item.id)
+
+    def _words(self, text: str, hint: str) -> None:
+        self.words.setPlaceholderText(hint)
+        self.words.setAccessibleName(hint)
+        if not self.words.hasFocus() and self.words.text() != text:
+            self.words.setText(text)
+            self.words.setCursorPosition(0)
+
+    def _rename(self) -> None:
+        text, item = self.words.text().strip(), self.item
+        match item:
+            case Moment():
+                self._studio.edit("note the moment", lambda b: edit_log.change_moment(b, item.id, note=text))
+            case Exchange():
+                self._studio.edit("name the technique", lambda b: edit_log.change_exchange(b, item.id, technique=text))
+            case Round():
+                self._studio.edit("name the round", lambda b: edit_log.change_round(b, item.id, name=text))
+
+    def _next_side(self) -> None:
+        item = self.item
+        if isinstance(item, Exchange):
+            side = SIDES[(SIDES.index(item.by) + 1) % len(SIDES)]
+            self._studio.edit("say who began it", lambda b: edit_log.change_exchange(b, item.id, by=side))
+
+    def _next_kind(self) -> None:
+        item = self.item
+        if isinstance(item, Exchange):
+            outcome = OUTCOMES[(OUTCOMES.index(item.outcome) + 1) % len(OUTCOMES)]
+            self._studio.edit("say how it ended", lambda b: edit_log.change_exchange(b, item.id, outcome=outcome))
+        elif isinstance(item, Moment):
+            kinds = list(MomentKind)
+            kind = kinds[(kinds.index(item.kind) + 1) % len(kinds)]
+            self._studio.edit("change the kind", lambda b: edit_log.change_moment(b, item.id, kind=kind))

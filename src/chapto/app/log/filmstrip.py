@@ -1,0 +1,67 @@
+"""Small pictures along the mat clock, made in the background and kept."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QImage
+
+from chapto.app.screen.feed import PictureFeed, Want
+from chapto.app.studio import Studio
+from chapto.document.footage import Footage
+from chapto.media.pictures import FootagePictures
+from chapto.programme.cameras import camera_for
+
+WIDTH, HEIGHT = 160, 90
+
+
+class Filmstrip(QObject):
+    """Asks for a picture the first time it is wanted; `arrived` says that there is a new one."""
+
+    arrived = pyqtSignal()
+
+    def __init__(self, studio: Studio) -> None:
+        super().__init__()
+        self._studio = studio
+        self._kept: dict[tuple[str, Fraction, int, int], QImage] = {}
+        self._open: list[Want] = []
+        self._pictures = FootagePictures(studio.places, cache_bytes=4_000_000)
+        self._feed = PictureFeed(self._pictures)
+        self._feed.arrived.connect(self._take)
+        studio.media_moved.connect(self._look_again)
+
+    def at(self, mat: Fraction) -> QImage | None:
+        """The picture at a mat time; None while it is being made, or where nothing was filmed."""
+        camera = camera_for(self._studio.breakdown.footage, mat)
+        return None if camera is None else self.of(camera, mat)
+
+    def of(self, footage: Footage, mat: Fraction) -> QImage | None:
+        """The picture of one file at a mat time; None while it is being made or when the file is gone."""
+        want = Want(footage, mat, WIDTH, HEIGHT)
+        found = self._kept.get(want.key)
+        if found is None and want not in self._open and footage.id in self._studio.places:
+            self._open.append(want)
+            self._feed.ask(list(self._open))
+        return found
+
+    def close(self) -> None:
+        """End the thread and give files back."""
+        self._feed.close()
+        self._pictures.close()
+
+    def _look_again(self) -> None:
+        """Other files, or files in other places."""
+        self._pictures.close()
+        self._pictures = FootagePictures(self._studio.places, cache_bytes=4_000_000)
+        self._feed.use(self._pictures)
+        self._open.clear()
+        self.arrived.emit()
+
+    def _take(self, key: object) -> None:
+        for want in [w for w in self._open if w.key == key]:
+            image = self._feed.image(want)
+            self._open.remove(want)
+            if image is not None:
+                self._kept[want.key] = image
+        self.arrived.emit()

@@ -1,0 +1,191 @@
+"""The mat clock from end to end: what was filmed, rounds, exchanges, moments, and where the picture is."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QBrush, QColor, QFontMetricsF, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from chapto.app.log.filmstrip import Filmstrip
+from chapto.app.screen.player import Player
+from chapto.app.studio import Studio
+from chapto.app.theme import number_font, text_font
+from chapto.clock.timecode import clock_text
+from chapto.document.bout import Exchange, Outcome
+from chapto.document.people import Side
+from chapto.paint.colours import DEEP, FIRST, INK, ON_DARK, ON_DARK_SOFT, SPRUCE, SPRUCE_LINE, readable_on
+
+RULER, FILM, ROUNDS, EXCHANGES, MOMENTS = 20.0, 62.0, 18.0, 34.0, 26.0
+
+
+class BoutStrip(QWidget):
+    """Shows the stretch of mat time around the playhead's footage; a press goes there."""
+
+    exchange_chosen = pyqtSignal(str)
+
+    def __init__(self, studio: Studio, player: Player) -> None:
+        super().__init__()
+        self._studio, self._player = studio, player
+        self._film = Filmstrip(studio)
+        self._film.arrived.connect(self.update)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setFixedHeight(int(RULER + FILM + ROUNDS + EXCHANGES + MOMENTS + 10))
+        self.setAccessibleName("Mat clock")
+        studio.changed.connect(self.update)
+        studio.media_ready.connect(self.update)
+        player.moved.connect(self.update)
+        self.chosen = ""
+
+    def sizeHint(self) -> QSize:
+        """Full width."""
+        return QSize(1000, self.height())
+
+    def close_film(self) -> None:
+        """End the filmstrip's thread."""
+        self._film.close()
+
+    def span(self) -> tuple[float, float]:
+        """The mat seconds shown: one run of footage without long gaps, the one under the playhead."""
+        mat = float(self._player.head.seen_mat(self._studio.programme))
+        runs: list[list[float]] = []
+        for c in sorted(self._studio.breakdown.footage, key=lambda c: c.mat_in):
+            if runs and float(c.mat_in) - runs[-1][1] < 120:
+                runs[-1][1] = max(runs[-1][1], float(c.mat_out))
+            else:
+                runs.append([float(c.mat_in), float(c.mat_out)])
+        if not runs:
+            return 0.0, 60.0
+        near = min(runs, key=lambda r: 0.0 if r[0] <= mat <= r[1] else min(abs(mat - r[0]), abs(mat - r[1])))
+        return near[0], near[1]
+
+    def _x(self, mat: float) -> float:
+        low, high = self.span()
+        return 12 + (mat - low) / (high - low) * (self.width() - 24)
+
+    def _mat(self, x: float) -> float:
+        low, high = self.span()
+        return min(max(low + (x - 12) / (self.width() - 24) * (high - low), low), high)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Film, rounds, exchanges, moments, playhead."""
+        p = QPainter(self)
+        p.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+        p.fillRect(self.rect(), QColor(SPRUCE))
+        low, high = self.span()
+        self._ruler(p, low, high)
+        self._filmed(p, low, high)
+        b = self._studio.breakdown
+        for r in b.rounds:
+            self._round(p, float(r.start), float(r.end), r.name)
+        for x in b.exchanges:
+            self._exchange(p, x)
+        for m in b.moments:
+            self._moment(p, float(m.at))
+        mat = float(self._player.head.seen_mat(self._studio.programme))
+        p.setPen(QPen(QColor(FIRST), 2))
+        p.drawLine(QLineF(self._x(mat), 4, self._x(mat), self.height()))
+        p.end()
+
+    def _ruler(self, p: QPainter, low: float, high: float) -> None:
+        step = next(
+            (s for s in (1, 2, 5, 10, 15, 30, 60, 120, 300) if s * (self.width() - 24) / (high - low) > 62), 600
+        )
+        p.setFont(number_font(13))
+        k = int(-(-low // step))
+        while k * step <= high:
+            x = self._x(k * step)
+            p.setPen(QColor(SPRUCE_LINE))
+            p.drawLine(QLineF(x, RULER - 5, x, RULER))
+            p.setPen(QColor(ON_DARK_SOFT))
+            p.drawText(QRectF(x + 4, 1, 60, RULER - 2), Qt.AlignmentFlag.AlignVCenter, clock_text(k * step))
+            k += 1
+
+    def _filmed(self, p: QPainter, low: float, high: float) -> None:
+        top = QRectF(self._x(low), RULER, self._x(high) - self._x(low), FILM - 4)
+        p.fillRect(top, QColor(DEEP))
+        p.fillRect(top, QBrush(QColor(SPRUCE_LINE), Qt.BrushStyle.BDiagPattern))
+        width = (FILM - 4) * 16 / 9
+        count = max(int(top.width() / width), 1)
+        each = top.width() / count
+        for i in range(count):
+            image = self._film.at(Fraction(low + (i + 0.5) * (high - low) / count).limit_denominator(100))
+            if image is not None:
+                box = QRectF(top.left() + i * each, top.top(), each, top.height())
+                shown = min(image.width(), image.height() * each / top.height())
+                source = QRectF((image.width() - shown) / 2, 0, shown, image.height())
+                p.drawImage(box, image, source)
+        p.setPen(QPen(QColor(DEEP), 1))
+        for i in range(1, count):
+            p.drawLine(QLineF(top.left() + i * each, top.top(), top.left() + i * each, top.bottom()))
+
+    def _round(self, p: QPainter, start: float, end: float, name: str) -> None:
+        low, high = self.span()
+        if end < low or start > high:
+            return
+        y = RULER + FILM
+        box = QRectF(self._x(max(start, low)), y, self._x(min(end, high)) - self._x(max(start, low)), ROUNDS - 5)
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(QColor(SPRUCE_LINE))
+        p.drawRoundedRect(box, 3, 3)
+        p.setPen(QColor(ON_DARK))
+        p.setFont(text_font(12, 500))
+        p.drawText(box.adjusted(7, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, name)
+
+    def _exchange(self, p: QPainter, x: Exchange) -> None:
+        low, high = self.span()
+        if x.end < low or x.start > high:
+            return
+        b = self._studio.breakdown
+        kit = {Side.FIRST: b.first.kit_colour, Side.SECOND: b.second.kit_colour, None: "#9A958A"}[x.by]
+        y = RULER + FILM + ROUNDS
+        box = QRectF(self._x(float(x.start)), y, max(self._x(float(x.end)) - self._x(float(x.start)), 4), EXCHANGES - 6)
+        p.setPen(QPen(QColor(ON_DARK), 2) if x.id == self.chosen else Qt.PenStyle.NoPen)
+        p.setBrush(
+            QColor(kit) if x.outcome is not Outcome.STOPPED else QBrush(QColor(kit), Qt.BrushStyle.Dense4Pattern)
+        )
+        p.drawRoundedRect(box, 4, 4)
+        ink = readable_on(kit) if x.outcome is not Outcome.STOPPED else ON_DARK
+        p.setFont(text_font(12, 600))
+        metrics = QFontMetricsF(p.font())
+        text = metrics.elidedText(x.technique or "exchange", Qt.TextElideMode.ElideRight, box.width() - 22)
+        sign = QPointF(box.left() + 10, box.center().y())
+        if box.width() > 18:
+            p.setPen(Qt.PenStyle.NoPen)
+            p.setBrush(QColor(INK if ink == INK else ON_DARK))
+            if x.by is Side.SECOND:
+                p.drawRect(QRectF(sign.x() - 3.5, sign.y() - 3.5, 7, 7))
+            elif x.by is Side.FIRST:
+                p.drawEllipse(sign, 4, 4)
+        if len(text) > 3:
+            p.setPen(QColor(ink))
+            p.drawText(box.adjusted(19, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, text)
+
+    def _moment(self, p: QPainter, at: float) -> None:
+        low, high = self.span()
+        if low <= at <= high:
+            x, y = self._x(at), RULER + FILM + ROUNDS + EXCHANGES
+            pin = QPainterPath(QPointF(x, y))
+            pin.lineTo(x + 5, y + 11)
+            pin.lineTo(x - 5, y + 11)
+            pin.closeSubpath()
+            p.setPen(Qt.PenStyle.NoPen)
+            p.setBrush(QColor(ON_DARK))
+            p.drawPath(pin)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Go to that mat time; an exchange there is chosen."""
+        assert event is not None
+        mat = self._mat(event.position().x())
+        self._player.show_mat(Fraction(mat).limit_denominator(1000))
+        y = RULER + FILM + ROUNDS
+        if y <= event.position().y() <= y + EXCHANGES:
+            hit = next((x for x in self._studio.breakdown.exchanges if x.start <= mat < x.end), None)
+            if hit is not None:
+                self.exchange_chosen.emit(hit.id)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Drag along the clock."""
+        assert event is not None
+        self._player.show_mat(Fraction(self._mat(event.position().x())).limit_denominator(1000))

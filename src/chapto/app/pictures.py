@@ -1,0 +1,73 @@
+"""`chapto pictures`: a PNG of every stage from the demo, for documents and for looking at."""
+
+from __future__ import annotations
+
+import time
+from pathlib import Path
+
+from PyQt6.QtWidgets import QApplication
+
+from chapto.app.frame.next_step import Stage
+from chapto.app.studio import Studio
+from chapto.app.window import Window
+from chapto.store.session import Session
+from chapto.voice.speaker import StandInSpeaker
+
+WRITE_BEAT, WRITE_WORD = "b6", 6
+
+
+def take_pictures(session: Session, folder: Path, *, size: tuple[int, int] = (1280, 800)) -> list[Path]:
+    """Open the window on `session`, visit every stage, and save a picture of each; returns the files."""
+    folder.mkdir(parents=True, exist_ok=True)
+    window = Window(Studio(session, proxies=False), speaker=StandInSpeaker())
+    window.resize(*size)
+    window.show()
+    made: list[Path] = []
+
+    def snap(name: str, seconds: float = 1.2) -> None:
+        _let_run(seconds)
+        made.append(folder / f"{name}.png")
+        window.grab().save(str(made[-1]))
+
+    try:
+        window.studio.wait()
+        b = window.studio.breakdown
+        script = window.write_page.script
+        window.go(Stage.FOOTAGE)
+        snap("footage", 2.5)
+        window.go(Stage.LOG)
+        if len(b.exchanges) > 1:
+            window.log_page.choose(b.exchanges[1].id)
+            window.player.show_mat(b.exchanges[1].start + 2)
+        snap("log", 3.0)
+        window.go(Stage.WRITE)
+        window.write_page.lacing.show_all()
+        if WRITE_BEAT in script.cards:
+            script.choose(WRITE_BEAT, WRITE_WORD)
+            window.write_page.go_to_word()
+        snap("write")
+        window.write_page.lacing.zoom(4.6)
+        snap("write-closer")
+        window.write_page.lacing.zoom(5.0)
+        snap("write-words")
+        for stage in (Stage.MARK, Stage.VOICE, Stage.REVIEW):
+            window.go(stage)
+            snap(stage.value.lower(), 0.1)
+        window.go(Stage.PUBLISH)
+        window.player.show_frame(window.studio.programme.frames // 6)
+        snap("publish")
+        window.go(Stage.SHELF)
+        snap("shelf", 0.1)
+        window.go(Stage.WRITE)
+        window.show_keys()
+        snap("keys", 0.2)
+    finally:
+        window.close()
+    return made
+
+
+def _let_run(seconds: float) -> None:
+    end = time.monotonic() + seconds
+    while time.monotonic() < end:
+        QApplication.processEvents()
+        time.sleep(0.005)

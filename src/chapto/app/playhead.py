@@ -1,0 +1,53 @@
+"""Where the creator is looking: in the footage (mat view) or in the programme (watch view). Free of Qt."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from enum import StrEnum
+from fractions import Fraction
+
+from chapto.clock.rates import frames_from_seconds
+from chapto.programme.programme import Programme
+
+
+class View(StrEnum):
+    """What the screen shows."""
+
+    MAT = "mat"
+    WATCH = "watch"
+
+
+@dataclass(frozen=True)
+class Playhead:
+    """`mat` is in mat seconds, `frame` in watch frames; `speed` counts in the mat view only."""
+
+    view: View = View.WATCH
+    mat: Fraction = Fraction(0)
+    frame: int = 0
+    speed: Fraction = Fraction(1)
+
+    def seen_mat(self, programme: Programme) -> Fraction:
+        """The mat time on the screen."""
+        if self.view is View.MAT or not programme.frames:
+            return self.mat
+        passage = programme.time_map.passage_at(min(self.frame, programme.frames - 1))
+        return self.mat if not passage.footage else passage.mat_at(min(self.frame, programme.frames - 1))
+
+    def switched(self, view: View, programme: Programme) -> Playhead:
+        """The same picture in the other view: the nearest showing of the mat time, or the frame as it was."""
+        if view is self.view:
+            return self
+        mat = self.seen_mat(programme)
+        if view is View.MAT:
+            return replace(self, view=view, mat=mat)
+        showings = programme.time_map.watched_at(mat) if programme.frames else ()
+        near = min(showings, key=lambda s: abs(s.start - self.frame), default=None)
+        frame = self.frame if near is None else min(max(self.frame, near.start), near.end - 1)
+        return replace(self, view=view, frame=frame)
+
+    def moved(self, seconds: Fraction, programme: Programme) -> Playhead:
+        """Moved by so many seconds of the view's own clock, kept inside the programme or after mat 0."""
+        if self.view is View.MAT:
+            return replace(self, mat=max(self.mat + seconds, Fraction(0)))
+        frame = self.frame + frames_from_seconds(seconds, programme.fps)
+        return replace(self, frame=min(max(frame, 0), max(programme.frames - 1, 0)))

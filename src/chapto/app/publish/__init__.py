@@ -1,0 +1,1 @@
+"""Publish: render the programme, with chapters and captions beside it."""

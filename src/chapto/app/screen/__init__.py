@@ -1,0 +1,1 @@
+"""The screen: the same picture and player in every stage."""

@@ -1,0 +1,118 @@
+"""Pictures for the screen, fetched off the interface thread, ahead of the playhead while playing."""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from dataclasses import dataclass
+from fractions import Fraction
+
+import numpy as np
+from numpy.typing import NDArray
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QImage
+
+from chapto.app.playhead import Playhead, View
+from chapto.document.footage import Footage
+from chapto.media.pictures import FootagePictures
+from chapto.media.probe import MediaError
+from chapto.programme.cameras import camera_for
+from chapto.programme.programme import Programme
+
+AHEAD = 10
+"""Watch frames fetched before they are needed."""
+
+
+@dataclass(frozen=True)
+class Want:
+    """A picture to fetch: which file, which mat time, at which size. `footage` None means there is none."""
+
+    footage: Footage | None
+    mat: Fraction
+    width: int
+    height: int
+
+    @property
+    def key(self) -> tuple[str, Fraction, int, int]:
+        """Tells equal wants."""
+        return (self.footage.id if self.footage else "", self.mat, self.width, self.height)
+
+
+def wanted(head: Playhead, footage: tuple[Footage, ...], programme: Programme, size: tuple[int, int]) -> Want:
+    """What the screen should show for `head`; no footage for cards and where nothing was filmed."""
+    if head.view is View.MAT or not programme.frames:
+        return Want(camera_for(footage, head.mat), head.mat, *size)
+    frame = min(head.frame, programme.frames - 1)
+    passage = programme.time_map.passage_at(frame)
+    camera = next((c for c in footage if c.id == passage.footage), None)
+    return Want(camera, passage.mat_at(frame), *size)
+
+
+class PictureFeed(QObject):
+    """Fetches the newest list of wants; older unfinished ones are dropped. `arrived` carries the key."""
+
+    arrived = pyqtSignal(object)
+    failed = pyqtSignal(str)
+
+    def __init__(self, pictures: FootagePictures) -> None:
+        super().__init__()
+        self._pictures = pictures
+        self._list: list[Want] = []
+        self._ready: OrderedDict[tuple[str, Fraction, int, int], QImage] = OrderedDict()
+        self._told = ""
+        self._change = threading.Condition()
+        self._open = True
+        self._thread = threading.Thread(target=self._work, name="pictures", daemon=True)
+        self._thread.start()
+
+    def use(self, pictures: FootagePictures) -> None:
+        """Take pictures from another place from now on."""
+        with self._change:
+            self._pictures = pictures
+            self._ready.clear()
+
+    def ask(self, wants: list[Want]) -> None:
+        """Fetch these, in order, instead of what was asked before."""
+        with self._change:
+            self._list = [w for w in wants if w.footage is not None and w.key not in self._ready]
+            self._change.notify()
+
+    def image(self, want: Want) -> QImage | None:
+        """The picture if it is there already."""
+        with self._change:
+            return self._ready.get(want.key)
+
+    def close(self) -> None:
+        """End the thread."""
+        with self._change:
+            self._open = False
+            self._change.notify()
+        self._thread.join()
+
+    def _work(self) -> None:
+        while True:
+            with self._change:
+                while self._open and not self._list:
+                    self._change.wait()
+                if not self._open:
+                    return
+                want, pictures = self._list.pop(0), self._pictures
+            assert want.footage is not None
+            try:
+                image = to_image(pictures.picture(want.footage, want.mat, want.width, want.height))
+            except MediaError as error:
+                if str(error) != self._told:
+                    self._told = str(error)
+                    self.failed.emit(self._told)
+                continue
+            with self._change:
+                self._ready[want.key] = image
+                while len(self._ready) > 4 * AHEAD:
+                    self._ready.popitem(last=False)
+            self.arrived.emit(want.key)
+
+
+def to_image(picture: NDArray[np.uint8]) -> QImage:
+    """(height, width, 3) RGB as a QImage of its own."""
+    height, width, _ = picture.shape
+    return QImage(np.ascontiguousarray(picture).tobytes(), width, height, width * 3, QImage.Format.Format_RGB888)

@@ -1,0 +1,177 @@
+"""The picture itself."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRect, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QResizeEvent
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from chapto.app.playhead import View
+from chapto.app.screen.feed import AHEAD, PictureFeed, Want, wanted
+from chapto.app.screen.player import Player
+from chapto.app.studio import Studio
+from chapto.app.theme import number_font, text_font
+from chapto.clock.timecode import clock_text
+from chapto.media.shaper import fitted_size
+from chapto.paint.colours import DEEP, INK, ON_DARK, ON_DARK_SOFT, PAPER, PASSAGES
+from chapto.paint.overlay import Overlay, paint_boxes
+
+LARGEST = 960
+
+
+class Screen(QWidget):
+    """Shows what the player's head is on, with everything painted into the programme in the watch view."""
+
+    def __init__(self, studio: Studio, player: Player, feed: PictureFeed) -> None:
+        super().__init__()
+        self._studio, self._player, self._feed = studio, player, feed
+        self._shown: QImage | None = None
+        self._shown_key: object = None
+        self._overlay: Overlay | None = None
+        self.setMinimumSize(320, 180)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("Picture")
+        player.moved.connect(self.look)
+        player.playing_changed.connect(self.update)
+        feed.arrived.connect(self._arrived)
+        studio.compiled.connect(self._recompiled)
+        studio.media_ready.connect(self.look)
+
+    def sizeHint(self) -> QSize:
+        """Half of 720p."""
+        return QSize(640, 360)
+
+    @property
+    def shown_key(self) -> object:
+        """Which picture is on the screen: footage, mat time and size."""
+        return self._shown_key
+
+    def look(self) -> None:
+        """Ask for the picture under the playhead, and for those to come while playing."""
+        if not self.isVisible():
+            return
+        want = self._want(0)
+        wants = [want]
+        if self._player.playing and self._player.head.view is View.WATCH:
+            wants += [self._want(i) for i in range(1, AHEAD)]
+        elif self._player.playing:
+            wants += []
+        image = self._feed.image(want)
+        if image is not None:
+            self._shown, self._shown_key = image, want.key
+        self._feed.ask(wants)
+        self.update()
+
+    def area(self) -> QRect:
+        """Where the picture lies in the widget."""
+        f = self._studio.breakdown.format
+        w, h = fitted_size(f.width, f.height, max(self.width(), 2), max(self.height(), 2))
+        return QRect((self.width() - w) // 2, (self.height() - h) // 2, w, h)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Picture, overlay, and what the picture is doing."""
+        painter = QPainter(self)
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+        painter.fillRect(self.rect(), QColor(DEEP))
+        area = self.area()
+        clip = QPainterPath()
+        clip.addRoundedRect(QRectF(area), 4, 4)
+        painter.setClipPath(clip)
+        programme, head = self._studio.programme, self._player.head
+        card = None
+        if head.view is View.WATCH and programme.frames:
+            frame = min(head.frame, programme.frames - 1)
+            card = self._painted().card(frame)
+            if card:
+                painter.drawImage(area, card[1])
+            elif self._shown is not None and self._want(0).footage is not None:
+                painter.drawImage(area, self._shown)
+            paint_boxes(painter, self._painted().boxes(frame), area, self._painted().size)
+        elif self._shown is not None and self._want(0).footage is not None:
+            painter.drawImage(area, self._shown)
+        else:
+            self._nothing(painter, area)
+        self._state(painter, area)
+        painter.end()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Another size needs other pictures."""
+        super().resizeEvent(event)
+        self.look()
+
+    def showEvent(self, event: object) -> None:
+        """Catch up with the playhead when a stage comes into view."""
+        self.look()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """A press on the picture plays or stops."""
+        self._player.toggle()
+
+    def _want(self, ahead: int) -> Want:
+        head = self._player.head
+        if ahead:
+            head = head.moved(ahead / self._studio.programme.fps, self._studio.programme)
+        area, ratio = self.area(), self.devicePixelRatioF()
+        f = self._studio.breakdown.format
+        limit = min(area.width() * ratio, LARGEST), min(area.height() * ratio, LARGEST)
+        size = fitted_size(f.width, f.height, max(round(limit[0]), 2), max(round(limit[1]), 2))
+        return wanted(head, self._studio.breakdown.footage, self._studio.programme, size)
+
+    def _painted(self) -> Overlay:
+        if self._overlay is None:
+            f = self._studio.production.breakdown.format
+            self._overlay = Overlay(self._studio.production.breakdown, self._studio.programme, (f.width, f.height))
+        return self._overlay
+
+    def _arrived(self, key: object) -> None:
+        want = self._want(0)
+        if want.key == key:
+            self._shown, self._shown_key = self._feed.image(want), key
+            self.update()
+
+    def _recompiled(self) -> None:
+        self._overlay = None
+        self.look()
+
+    def _nothing(self, painter: QPainter, area: QRect) -> None:
+        painter.setPen(QColor(ON_DARK_SOFT))
+        painter.setFont(text_font(15))
+        text = "Nothing was filmed here." if self._studio.breakdown.footage else "No footage yet. Drop a video here."
+        painter.drawText(area, Qt.AlignmentFlag.AlignCenter, text)
+
+    def _state(self, painter: QPainter, area: QRect) -> None:
+        """In the watch view: what the picture does right now, at the top right."""
+        head, programme = self._player.head, self._studio.programme
+        if head.view is View.MAT or not programme.frames:
+            text, colour = f"mat {clock_text(head.mat, tenths=True)}", ON_DARK
+            if head.speed != 1:
+                text += f"   {float(head.speed):g}×"
+        else:
+            p = programme.time_map.passage_at(min(head.frame, programme.frames - 1))
+            colour = PASSAGES[p.kind]
+            text = p.kind.value + (f" {float(p.rate):g}×" if p.rate not in (0, 1) else "")
+        painter.setFont(number_font(15, 500))
+        width = painter.fontMetrics().horizontalAdvance(text) + 30
+        tag = QRectF(area.right() - width - 10, area.top() + 10, width, 24)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(16, 23, 21, 205))
+        painter.drawRoundedRect(tag, 4, 4)
+        painter.setBrush(QColor(colour))
+        painter.drawEllipse(QPointF(tag.left() + 12, tag.center().y()), 4, 4)
+        painter.setPen(QColor(ON_DARK))
+        painter.drawText(tag.adjusted(22, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, text)
+        if not self._player.playing and head.view is View.WATCH and head.frame == 0:
+            self._invite(painter, area)
+
+    def _invite(self, painter: QPainter, area: QRect) -> None:
+        """At the very beginning, a stopped picture shows that it can be played."""
+        spot = QPointF(area.center())
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(INK))
+        painter.drawEllipse(spot, 30, 30)
+        sign = QPainterPath(spot + QPointF(-9, -14))
+        sign.lineTo(spot + QPointF(16, 0))
+        sign.lineTo(spot + QPointF(-9, 14))
+        sign.closeSubpath()
+        painter.setBrush(QColor(PAPER))
+        painter.drawPath(sign)

@@ -1,0 +1,212 @@
+"""The open breakdown as the window sees it: session, compiled programme, files, background work."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QCoreApplication, QObject, QTimer, pyqtSignal
+
+from chapto.app.jobs import Job, JobQueue
+from chapto.document.breakdown import Breakdown
+from chapto.errors import ChaptoError
+from chapto.media.pictures import FootagePictures
+from chapto.media.proxy import make_proxy, proxy_path
+from chapto.media.sound import FootageSound, load_sound
+from chapto.programme.programme import Programme
+from chapto.render.mix import Mix
+from chapto.render.production import Production, media_places, produce
+from chapto.store.session import Session
+from chapto.voice.guide import GuideVoice
+
+COMPILE_AFTER = 60
+"""Milliseconds of quiet typing before the programme is compiled again."""
+SAVE_AFTER = 20_000
+"""Milliseconds after the last edit at which the file itself is saved."""
+
+
+class Studio(QObject):
+    """One open document. Every edit goes through `edit`; `compiled` follows with the new programme."""
+
+    changed = pyqtSignal()
+    compiled = pyqtSignal()
+    said = pyqtSignal(str)
+    media_ready = pyqtSignal()
+    media_moved = pyqtSignal()
+    work_changed = pyqtSignal(str, float)
+
+    def __init__(self, session: Session, *, guide: GuideVoice | None = None, proxies: bool = True) -> None:
+        super().__init__()
+        self.session = session
+        self.guide = guide or GuideVoice()
+        self._voices = JobQueue("voices")
+        self._media = JobQueue("media")
+        self._compile_job: Job | None = None
+        self._want_proxies = proxies
+        self.production = _silent_production(session.breakdown)
+        self._compiled_for: Breakdown | None = None
+        self.places: dict[str, Path] = {}
+        self.missing: tuple[str, ...] = ()
+        self.pictures = FootagePictures({})
+        self.sounds: dict[str, FootageSound] = {}
+        session.listeners.append(self._on_change)
+        self._compile_timer = _timer(self, COMPILE_AFTER, self._compile, once=True)
+        self._journal_timer = _timer(self, 250, self._keep_safe, once=False)
+        self._save_timer = _timer(self, SAVE_AFTER, self.save_quietly, once=True)
+        self._journal_timer.start()
+        self.find_media()
+        self._compile()
+
+    # ── the document ─────────────────────────────────────────────────────────────────────────────────────
+    @property
+    def breakdown(self) -> Breakdown:
+        """The document as it is now."""
+        return self.session.breakdown
+
+    @property
+    def programme(self) -> Programme:
+        """The last compiled programme; it follows the document within a moment."""
+        return self.production.programme
+
+    @property
+    def is_compiled(self) -> bool:
+        """Whether the programme belongs to the document as it is now."""
+        return self._compiled_for is self.session.breakdown
+
+    def edit(self, what: str, change: Callable[[Breakdown], Breakdown], *, merge: str = "") -> bool:
+        """Change the document; a refused edit is said in a sentence. Whether it was made."""
+        try:
+            self.session.edit(what, change, merge=merge)
+        except ChaptoError as error:
+            self.said.emit(str(error))
+            return False
+        return True
+
+    def save_quietly(self) -> None:
+        """Save to the project's own file, if it has one."""
+        if self.session.path is not None and not self.session.is_saved:
+            try:
+                self.session.save()
+            except ChaptoError as error:
+                self.said.emit(str(error))
+
+    def mix(self) -> Mix:
+        """The programme's sound as it is now."""
+        samples = {k: s.samples for k, s in self.production.speeches.items()}
+        return Mix(self.production.breakdown, self.programme, samples, self.sounds)
+
+    def wait(self, *, seconds: float = 30.0) -> bool:
+        """Let events run until the programme is compiled and the sound is there; False when time is up."""
+        end = time.monotonic() + seconds
+        while time.monotonic() < end:
+            QCoreApplication.processEvents()
+            if self.is_compiled and len(self.sounds) >= len(self.places):
+                return True
+            time.sleep(0.005)
+        return False
+
+    def close(self) -> None:
+        """Save, stop all work, give files back."""
+        self._journal_timer.stop()
+        self._compile_timer.stop()
+        self._save_timer.stop()
+        self.save_quietly()
+        self._keep_safe()
+        self._voices.close()
+        self._media.close()
+        self.pictures.close()
+
+    # ── media ────────────────────────────────────────────────────────────────────────────────────────────
+    def find_media(self) -> None:
+        """Look for the footage and begin sound and proxies of what is there."""
+        self.places, self.missing = media_places(self.breakdown, self.session.path)
+        self.pictures.close()
+        self.pictures = FootagePictures(self.places)
+        self.media_moved.emit()
+        for footage in self.breakdown.footage:
+            if footage.id in self.places:
+                self._load_sound(footage.id, footage.name, footage.fingerprint)
+        for footage in self.breakdown.footage:
+            if self._want_proxies and footage.id in self.places and not proxy_path(footage.fingerprint).exists():
+                self._make_proxy(footage.id, footage.name, footage.fingerprint)
+        if self.missing:
+            self.said.emit(self.missing[0])
+
+    def run(self, job: Job) -> Job:
+        """Run long media work (a render) after what is already waiting."""
+        return self._media.add(job)
+
+    def _load_sound(self, footage_id: str, name: str, key: str) -> None:
+        place = self.places[footage_id]
+        job = Job(f"Sound of {name}", lambda progress, stopped: load_sound(place, key, cancelled=stopped))
+
+        def arrived(sound: object) -> None:
+            assert isinstance(sound, FootageSound)
+            self.sounds[footage_id] = sound
+            self.media_ready.emit()
+
+        job.finished.connect(arrived)
+        job.failed.connect(self.said)
+        self._voices.add(job)
+
+    def _make_proxy(self, footage_id: str, name: str, key: str) -> None:
+        place = self.places[footage_id]
+        job = Job(
+            f"Quick pictures of {name}",
+            lambda progress, stopped: make_proxy(place, key, progress=progress, cancelled=stopped),
+        )
+        job.progressed.connect(lambda share: self.work_changed.emit(job.title, share))
+
+        def arrived(_: object) -> None:
+            self.pictures.proxy_made(footage_id)
+            self.work_changed.emit(job.title, 1.0)
+            self.media_ready.emit()
+
+        job.finished.connect(arrived)
+        job.failed.connect(self.said)
+        self._media.add(job)
+
+    # ── compiling ────────────────────────────────────────────────────────────────────────────────────────
+    def _on_change(self) -> None:
+        if self.breakdown is not self._compiled_for:
+            self._compile_timer.start()
+        if not self.session.is_saved:
+            self._save_timer.start()
+        self.changed.emit()
+
+    def _compile(self) -> None:
+        wanted = self.breakdown
+        if self._compile_job is not None:
+            self._compile_job.stop()
+        job = Job("Guide voice", lambda progress, stopped: produce(wanted, self.guide))
+        job.finished.connect(self._arrived)
+        job.failed.connect(self.said)
+        self._compile_job = self._voices.add(job)
+
+    def _arrived(self, production: object) -> None:
+        assert isinstance(production, Production)
+        if production.breakdown is self.breakdown:
+            self.production, self._compiled_for = production, production.breakdown
+            self.compiled.emit()
+
+    def _keep_safe(self) -> None:
+        try:
+            self.session.keep_safe()
+        except ChaptoError as error:
+            self.said.emit(str(error))
+
+
+def _silent_production(b: Breakdown) -> Production:
+    """The programme by estimated pace, until the guide voice has spoken."""
+    from chapto.programme.compile import compile_programme
+
+    return Production(b, compile_programme(b, {}), {})
+
+
+def _timer(owner: QObject, milliseconds: int, act: Callable[[], object], *, once: bool) -> QTimer:
+    timer = QTimer(owner)
+    timer.setInterval(milliseconds)
+    timer.setSingleShot(once)
+    timer.timeout.connect(lambda: act())
+    return timer

@@ -1,0 +1,134 @@
+"""The look: fonts, palette and the one style sheet of the window."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from pathlib import Path
+
+from PyQt6.QtCore import QByteArray, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QFont, QIcon, QPainter, QPalette, QPixmap
+from PyQt6.QtSvg import QSvgRenderer
+from PyQt6.QtWidgets import QApplication
+
+from chapto.paint.colours import (
+    DEEP,
+    FIRST,
+    INK,
+    INK_SOFT,
+    ON_DARK,
+    ON_DARK_SOFT,
+    PAPER,
+    PAPER_DEEP,
+    PAPER_LINE,
+    SPRUCE,
+    SPRUCE_LINE,
+)
+from chapto.paint.fonts import NUMBERS, TEXT, load_fonts
+
+ICONS = Path(__file__).parent / "icons"
+
+STYLE = f"""
+* {{ font-family: "{TEXT}"; font-size: 13px; }}
+QToolTip {{ background: {PAPER}; color: {INK}; border: 1px solid {PAPER_LINE}; padding: 4px 7px; }}
+QScrollBar:vertical {{ background: transparent; width: 10px; margin: 2px; }}
+QScrollBar::handle:vertical {{ background: {PAPER_LINE}; border-radius: 3px; min-height: 28px; }}
+QScrollBar::handle:vertical:hover {{ background: {INK_SOFT}; }}
+QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{ background: none; height: 0; }}
+QScrollArea {{ background: transparent; border: none; }}
+QSplitter::handle {{ background: {DEEP}; }}
+
+[ground="paper"] {{ background: {PAPER}; color: {INK}; }}
+[ground="paper"] QLabel {{ color: {INK}; background: transparent; }}
+[ground="paper"] QLabel[soft="true"] {{ color: {INK_SOFT}; }}
+[ground="dark"] {{ background: {SPRUCE}; color: {ON_DARK}; }}
+[ground="dark"] QLabel {{ color: {ON_DARK}; background: transparent; }}
+[ground="dark"] QLabel[soft="true"] {{ color: {ON_DARK_SOFT}; }}
+QLabel[size="title"] {{ font-size: 18px; font-weight: 600; }}
+QLabel[size="head"] {{ font-size: 15px; font-weight: 600; }}
+QLabel[size="time"] {{ font-family: "{NUMBERS}"; font-size: 15px; }}
+QLabel[size="clock"] {{ font-family: "{NUMBERS}"; font-size: 24px; font-weight: 500; }}
+
+QPushButton {{ border-radius: 5px; padding: 5px 11px; font-weight: 500; }}
+[ground="paper"] QPushButton {{ background: {PAPER_DEEP}; color: {INK}; border: 1px solid {PAPER_LINE}; }}
+[ground="paper"] QPushButton:hover {{ background: #E5DCC8; }}
+[ground="paper"] QPushButton:pressed {{ background: #DACFB6; }}
+[ground="paper"] QPushButton:disabled {{ color: #A39C8C; background: {PAPER_DEEP}; }}
+[ground="paper"] QPushButton[act="main"] {{ background: {INK}; color: {PAPER}; border: 1px solid {INK}; font-weight: 600; }}
+[ground="paper"] QPushButton[act="main"]:hover {{ background: #33413C; }}
+[ground="paper"] QPushButton[act="main"]:disabled {{ background: #8C958F; border-color: #8C958F; }}
+[ground="dark"] QPushButton {{ background: #26342F; color: {ON_DARK}; border: 1px solid {SPRUCE_LINE}; }}
+[ground="dark"] QPushButton:hover {{ background: #30413B; }}
+[ground="dark"] QPushButton:checked {{ background: {ON_DARK}; color: {INK}; border-color: {ON_DARK}; }}
+[ground="dark"] QPushButton:disabled {{ color: #6C7C75; border-color: #2B3A35; background: {SPRUCE}; }}
+QPushButton:focus {{ border: 1px solid {FIRST}; }}
+QPushButton[act="quiet"] {{ background: transparent; border: 1px solid transparent; padding: 3px 6px; }}
+[ground="paper"] QPushButton[act="quiet"]:hover {{ background: {PAPER_DEEP}; }}
+[ground="dark"] QPushButton[act="quiet"]:hover {{ background: #26342F; }}
+
+QLineEdit {{ background: {PAPER}; color: {INK}; border: none; border-bottom: 1px solid {PAPER_LINE}; padding: 3px 2px;
+  selection-background-color: {FIRST}; selection-color: {INK}; }}
+QLineEdit:focus {{ border-bottom: 2px solid {FIRST}; padding-bottom: 2px; }}
+QPlainTextEdit {{ background: transparent; color: {INK}; border: none; font-size: 16px;
+  selection-background-color: #F0D9A8; selection-color: {INK}; }}
+QMenu {{ background: {PAPER}; color: {INK}; border: 1px solid {PAPER_LINE}; padding: 5px; }}
+QMenu::item {{ padding: 5px 26px 5px 12px; border-radius: 4px; }}
+QMenu::item:selected {{ background: {INK}; color: {PAPER}; }}
+QMenu::item:disabled {{ color: #A39C8C; }}
+QMenu::separator {{ height: 1px; background: {PAPER_LINE}; margin: 5px 8px; }}
+"""
+
+
+def dress(app: QApplication) -> None:
+    """Give the whole application Chapto's fonts, palette and style."""
+    load_fonts()
+    app.setStyle("Fusion")
+    app.setFont(text_font(13))
+    palette = QPalette()
+    for role, colour in (
+        (QPalette.ColorRole.Window, DEEP),
+        (QPalette.ColorRole.WindowText, ON_DARK),
+        (QPalette.ColorRole.Base, PAPER),
+        (QPalette.ColorRole.Text, INK),
+        (QPalette.ColorRole.Highlight, FIRST),
+        (QPalette.ColorRole.HighlightedText, INK),
+        (QPalette.ColorRole.PlaceholderText, INK_SOFT),
+    ):
+        palette.setColor(role, QColor(colour))
+    app.setPalette(palette)
+    app.setStyleSheet(STYLE)
+    app.setWindowIcon(QIcon(str(ICONS / "chapto.svg")))
+
+
+def text_font(pixels: int, weight: int = 400) -> QFont:
+    """Barlow at a size in pixels."""
+    return _font(TEXT, pixels, weight)
+
+
+def number_font(pixels: int, weight: int = 400) -> QFont:
+    """Barlow Condensed, for times and numbers."""
+    return _font(NUMBERS, pixels, weight)
+
+
+def _font(family: str, pixels: int, weight: int) -> QFont:
+    font = QFont(family)
+    font.setPixelSize(pixels)
+    font.setWeight(QFont.Weight(weight))
+    return font
+
+
+@lru_cache(maxsize=200)
+def icon_pixmap(name: str, colour: str, size: int = 20, ratio: float = 1.0) -> QPixmap:
+    """One of Chapto's icons in a colour, `size` logical pixels square."""
+    svg = (ICONS / f"{name}.svg").read_text("utf-8").replace("#000", colour)
+    pixmap = QPixmap(QSize(round(size * ratio), round(size * ratio)))
+    pixmap.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(pixmap)
+    QSvgRenderer(QByteArray(svg.encode())).render(painter, QRectF(0, 0, size * ratio, size * ratio))
+    painter.end()
+    pixmap.setDevicePixelRatio(ratio)
+    return pixmap
+
+
+def icon(name: str, colour: str = INK) -> QIcon:
+    """One of Chapto's icons for a button."""
+    return QIcon(icon_pixmap(name, colour, 20, 2.0))

@@ -1,0 +1,1 @@
+"""Write: words on paper beside the picture, the lacing beneath."""

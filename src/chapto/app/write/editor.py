@@ -1,0 +1,166 @@
+"""The text of one beat: as tall as its words, tied words underlined."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QFocusEvent,
+    QKeyEvent,
+    QKeySequence,
+    QResizeEvent,
+    QSyntaxHighlighter,
+    QTextCharFormat,
+    QTextCursor,
+    QTextDocument,
+)
+from PyQt6.QtWidgets import QFrame, QPlainTextEdit, QSizePolicy, QWidget
+
+from chapto.app.theme import text_font
+from chapto.document.script import word_spans
+from chapto.paint.colours import TIES
+from chapto.programme.programme import TieState
+
+TieStates = dict[int, TieState]
+
+
+class _Ties(QSyntaxHighlighter):
+    """Underlines tied words in the colour of how well they meet."""
+
+    def __init__(self, document: QTextDocument) -> None:
+        super().__init__(document)
+        self.states: TieStates = {}
+
+    def highlightBlock(self, text: str | None) -> None:
+        """Qt calls this for the one paragraph a beat is."""
+        for i, (start, end) in enumerate(word_spans(text or "")):
+            if i in self.states:
+                look = QTextCharFormat()
+                look.setFontUnderline(True)
+                look.setUnderlineStyle(QTextCharFormat.UnderlineStyle.SingleUnderline)
+                look.setUnderlineColor(QColor(TIES[self.states[i]]))
+                look.setBackground(QColor(TIES[self.states[i]]).lighter(175))
+                self.setFormat(start, end - start, look)
+
+
+class BeatEditor(QPlainTextEdit):
+    """Signals what the keys mean for the script; it never changes the document itself."""
+
+    typed = pyqtSignal(str)
+    focused = pyqtSignal()
+    split_at = pyqtSignal(int)
+    joined_back = pyqtSignal()
+    left = pyqtSignal(int)
+
+    def __init__(self, text: str, parent: QWidget | None = None) -> None:
+        super().__init__(text, parent)
+        self.setFont(text_font(16))
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setUndoRedoEnabled(False)
+        self.setTabChangesFocus(True)
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setPlaceholderText("Say what happened, or why it worked.")
+        self.setAccessibleName("Words of the beat")
+        document = self.document()
+        assert document is not None
+        document.setDocumentMargin(1)
+        self._ties = _Ties(document)
+        self._quiet = False
+        self.textChanged.connect(self._on_text)
+        self._fit()
+
+    def show_text(self, text: str) -> None:
+        """Take the document's text, keeping the caret, without saying that it was typed."""
+        if text == self.toPlainText():
+            return
+        place = self.textCursor().position()
+        self._quiet = True
+        try:
+            self.setPlainText(text)
+        finally:
+            self._quiet = False
+        caret = self.textCursor()
+        caret.setPosition(min(place, len(text)))
+        self.setTextCursor(caret)
+        self._fit()
+
+    def show_ties(self, states: TieStates) -> None:
+        """Which words are tied, and how well they meet."""
+        if states != self._ties.states:
+            self._ties.states = states
+            self._ties.rehighlight()
+
+    def word_at_caret(self) -> int | None:
+        """Number of the word the caret is in or behind; None in an empty beat."""
+        spans = word_spans(self.toPlainText())
+        place = self.textCursor().position()
+        return next((i for i, (_, end) in enumerate(spans) if place <= end), len(spans) - 1 if spans else None)
+
+    def put_caret(self, word: int) -> None:
+        """Put the caret into a word."""
+        spans = word_spans(self.toPlainText())
+        caret = self.textCursor()
+        caret.setPosition(spans[word][0] if word < len(spans) else 0)
+        self.setTextCursor(caret)
+
+    # ── Qt ───────────────────────────────────────────────────────────────────────────────────────────────
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Return splits, Backspace at the start joins, up and down leave at the edges."""
+        assert event is not None
+        caret = self.textCursor()
+        if event.matches(QKeySequence.StandardKey.Undo) or event.matches(QKeySequence.StandardKey.Redo):
+            event.ignore()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.split_at.emit(caret.position())
+        elif event.key() == Qt.Key.Key_Backspace and caret.position() == 0 and not caret.hasSelection():
+            self.joined_back.emit()
+        elif event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down) and not event.modifiers():
+            up = event.key() == Qt.Key.Key_Up
+            before = QTextCursor(caret)
+            moved = caret.movePosition(QTextCursor.MoveOperation.Up if up else QTextCursor.MoveOperation.Down)
+            if moved and caret != before:
+                self.setTextCursor(caret)
+            else:
+                self.left.emit(-1 if up else 1)
+        else:
+            super().keyPressEvent(event)
+
+    def event(self, event: QEvent | None) -> bool:
+        """Undo belongs to the whole document, not to one editor."""
+        if event is not None and event.type() == QEvent.Type.ShortcutOverride:
+            key = event
+            assert isinstance(key, QKeyEvent)
+            if key.matches(QKeySequence.StandardKey.Undo) or key.matches(QKeySequence.StandardKey.Redo):
+                event.ignore()
+                return False
+        return super().event(event)
+
+    def insertFromMimeData(self, source: object) -> None:
+        """Pasted text comes in as one paragraph."""
+        text = source.text()  # type: ignore[attr-defined]
+        self.insertPlainText(" ".join(text.split()))
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        """Say which beat is being written."""
+        super().focusInEvent(event)
+        self.focused.emit()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Another width breaks the lines elsewhere."""
+        super().resizeEvent(event)
+        self._fit()
+
+    def _on_text(self) -> None:
+        self._fit()
+        if not self._quiet:
+            self.typed.emit(self.toPlainText())
+
+    def _fit(self) -> None:
+        document = self.document()
+        assert document is not None
+        lines = max(int(document.size().height()), 1)
+        height = lines * self.fontMetrics().lineSpacing() + 6
+        if height != self.height():
+            self.setFixedHeight(height)

@@ -1,0 +1,180 @@
+"""The command line. Exit status 0, 1 (the work failed: one sentence on stderr) or 2 (wrong use)."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import os
+import sys
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+from chapto import __version__
+from chapto.errors import ChaptoError
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run `chapto`; returns the exit status."""
+    given = list(sys.argv[1:] if arguments is None else arguments)
+    commands = ("demo", "new", "render", "inspect", "schema", "pictures")
+    if not given or (given[0] not in commands and not given[0].startswith("-")):
+        given = ["open", *given]
+    options = _parser().parse_args(given)
+    work: Callable[[argparse.Namespace], int] = options.work
+    try:
+        return work(options)
+    except ChaptoError as error:
+        print(error, file=sys.stderr)
+        return 1
+    except KeyboardInterrupt:
+        print("Stopped.", file=sys.stderr)
+        return 1
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="chapto",
+        description="Turns grappling footage into narrated breakdown videos. “chapto FILE” opens a breakdown.",
+    )
+    parser.add_argument("--version", action="version", version=f"chapto {__version__}")
+    commands = parser.add_subparsers(required=True, metavar="command")
+
+    opened = commands.add_parser("open", help="open the application, on a breakdown if one is named")
+    opened.add_argument("file", nargs="?", type=Path)
+    opened.set_defaults(work=_open)
+
+    demo = commands.add_parser("demo", help="open the demo breakdown (without a display: render it, take pictures)")
+    demo.add_argument("--fresh", action="store_true", help="begin the demo anew")
+    demo.add_argument("--folder", type=Path, default=Path("build/demo"), help="where results go without a display")
+    demo.set_defaults(work=_demo)
+
+    new = commands.add_parser("new", help="make a breakdown from videos")
+    new.add_argument("videos", nargs="+", type=Path, metavar="VIDEO")
+    new.add_argument("-o", "--output", required=True, type=Path, metavar="FILE")
+    new.set_defaults(work=_new)
+
+    render = commands.add_parser("render", help="make the video, with captions and chapter list beside it")
+    render.add_argument("file", type=Path)
+    render.add_argument("-o", "--output", required=True, type=Path, metavar="OUT")
+    render.add_argument("--quiet", action="store_true", help="no progress")
+    render.set_defaults(work=_render)
+
+    inspect = commands.add_parser("inspect", help="print the compiled programme")
+    inspect.add_argument("file", type=Path)
+    inspect.add_argument("--json", action="store_true", help="as JSON")
+    inspect.set_defaults(work=_inspect)
+
+    schema = commands.add_parser("schema", help="print the JSON Schema of .chapto files")
+    schema.set_defaults(work=_schema)
+
+    pictures = commands.add_parser("pictures", help="save a picture of each stage, from the demo")
+    pictures.add_argument("folder", type=Path)
+    pictures.set_defaults(work=_pictures)
+    return parser
+
+
+def _open(options: argparse.Namespace) -> int:
+    from chapto.app.start import has_display, run
+
+    if not has_display() and "QT_QPA_PLATFORM" not in os.environ:
+        raise ChaptoError("There is no display to open a window on; “chapto render” and “chapto inspect” need none.")
+    return run(options.file)
+
+
+def _demo(options: argparse.Namespace) -> int:
+    from chapto.app.start import has_display, run
+    from chapto.demo.working_copy import demo_project
+
+    if has_display():
+        return run(demo_project(fresh=options.fresh))
+    folder: Path = options.folder
+    print(f"There is no display here, so the demo is rendered instead, into {folder.resolve()}.", flush=True)
+    folder.mkdir(parents=True, exist_ok=True)
+    project = demo_project(fresh=True, folder=folder)
+    made = _rendered(project, folder / "two-knee-slides.mp4", quiet=False)
+    made += _pictures_into(folder / "stages")
+    print("Made:", *(f"  {p}" for p in made), sep="\n")
+    return 0
+
+
+def _new(options: argparse.Namespace) -> int:
+    from chapto.render.new import new_breakdown
+    from chapto.store.session import Session
+
+    target: Path = options.output
+    if target.suffix != ".chapto":
+        raise ChaptoError(f"“{target.name}” should end in .chapto.")
+    if not target.parent.is_dir():
+        raise ChaptoError(f"The folder “{target.parent}” is not there.")
+    if target.exists():
+        raise ChaptoError(f"“{target}” is there already; choose another name.")
+    made = new_breakdown(options.videos, target.parent)
+    Session(made, target).save()
+    print(f"Made {target} from {len(made.footage)} video{'s' if len(made.footage) != 1 else ''}.")
+    return 0
+
+
+def _render(options: argparse.Namespace) -> int:
+    for path in _rendered(options.file, options.output, quiet=options.quiet):
+        print(path)
+    return 0
+
+
+def _rendered(project: Path, target: Path, *, quiet: bool) -> list[Path]:
+    from chapto.render.production import produce, render_production
+    from chapto.store.session import Session
+    from chapto.voice.guide import GuideVoice
+
+    production = produce(Session.open(project).breakdown, GuideVoice())
+    shown = -1
+
+    def progress(share: float) -> None:
+        nonlocal shown
+        if not quiet and int(share * 20) > shown:
+            shown = int(share * 20)
+            print(f"rendering {target.name}: {share:.0%}", file=sys.stderr, flush=True)
+
+    return list(render_production(production, project, target, progress=progress))
+
+
+def _inspect(options: argparse.Namespace) -> int:
+    from chapto.publish.inspect import inspected, listed
+    from chapto.render.production import produce
+    from chapto.store.session import Session
+    from chapto.voice.guide import GuideVoice
+
+    production = produce(Session.open(options.file).breakdown, GuideVoice())
+    found = inspected(production.breakdown, production.programme)
+    print(json.dumps(found, indent=1, ensure_ascii=False) if options.json else listed(found))
+    return 0
+
+
+def _schema(options: argparse.Namespace) -> int:
+    from chapto.store.schema import json_schema
+
+    print(json_schema(), end="")
+    return 0
+
+
+def _pictures(options: argparse.Namespace) -> int:
+    for path in _pictures_into(options.folder):
+        print(path)
+    return 0
+
+
+def _pictures_into(folder: Path) -> list[Path]:
+    """Pictures are always taken offscreen, from a fresh copy of the demo that is thrown away."""
+    os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    from chapto.app.pictures import take_pictures
+    from chapto.app.start import application
+    from chapto.demo.working_copy import demo_project
+    from chapto.store.session import Session
+
+    application()
+    with tempfile.TemporaryDirectory() as scratch:
+        return take_pictures(Session.open(demo_project(fresh=True, folder=Path(scratch))), folder)
+
+
+if __name__ == "__main__":
+    sys.exit(main())
