@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtWidgets import QApplication
@@ -24,8 +25,8 @@ def take_pictures(session: Session, folder: Path, *, size: tuple[int, int] = (12
     window.show()
     made: list[Path] = []
 
-    def snap(name: str, seconds: float = 1.2) -> None:
-        _let_run(seconds)
+    def snap(name: str) -> None:
+        _let_run(window.is_settled)
         made.append(folder / f"{name}.png")
         window.grab().save(str(made[-1]))
 
@@ -34,12 +35,12 @@ def take_pictures(session: Session, folder: Path, *, size: tuple[int, int] = (12
         b = window.studio.breakdown
         script = window.write_page.script
         window.go(Stage.FOOTAGE)
-        snap("footage", 2.5)
+        snap("footage")
         window.go(Stage.LOG)
         if len(b.exchanges) > 1:
             window.log_page.choose(b.exchanges[1].id)
             window.player.show_mat(b.exchanges[1].start + 2)
-        snap("log", 3.0)
+        snap("log")
         window.go(Stage.WRITE)
         window.write_page.lacing.show_all()
         if WRITE_BEAT in script.cards:
@@ -52,22 +53,26 @@ def take_pictures(session: Session, folder: Path, *, size: tuple[int, int] = (12
         snap("write-words")
         for stage in (Stage.MARK, Stage.VOICE, Stage.REVIEW):
             window.go(stage)
-            snap(stage.value.lower(), 0.1)
+            snap(stage.value.lower())
         window.go(Stage.PUBLISH)
         window.player.show_frame(window.studio.programme.frames // 6)
         snap("publish")
         window.go(Stage.SHELF)
-        snap("shelf", 0.1)
+        snap("shelf")
         window.go(Stage.WRITE)
         window.show_keys()
-        snap("keys", 0.2)
+        snap("keys")
     finally:
         window.close()
     return made
 
 
-def _let_run(seconds: float) -> None:
-    end = time.monotonic() + seconds
-    while time.monotonic() < end:
+def _let_run(settled: Callable[[], bool], *, longest: float = 20.0) -> None:
+    """Let the window work until it has all its pictures, and a little longer for what is painted then."""
+    start = time.monotonic()
+    while time.monotonic() - start < longest:
         QApplication.processEvents()
         time.sleep(0.005)
+        if time.monotonic() - start > 0.4 and settled():
+            break
+    QApplication.processEvents()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import sys
+from functools import lru_cache
 from pathlib import Path
 
 from PyQt6.QtWidgets import QApplication, QMessageBox
@@ -21,8 +22,9 @@ def has_display() -> bool:
     return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
 
 
+@lru_cache(maxsize=1)
 def application() -> QApplication:
-    """The one application object, dressed."""
+    """The one application object, dressed, kept for the life of the process."""
     existing = QApplication.instance()
     if isinstance(existing, QApplication):
         return existing

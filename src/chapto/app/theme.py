@@ -43,10 +43,10 @@ QSplitter::handle {{ background: {DEEP}; }}
 [ground="dark"] {{ background: {SPRUCE}; color: {ON_DARK}; }}
 [ground="dark"] QLabel {{ color: {ON_DARK}; background: transparent; }}
 [ground="dark"] QLabel[soft="true"] {{ color: {ON_DARK_SOFT}; }}
-QLabel[size="title"] {{ font-size: 18px; font-weight: 600; }}
-QLabel[size="head"] {{ font-size: 15px; font-weight: 600; }}
-QLabel[size="time"] {{ font-family: "{NUMBERS}"; font-size: 15px; }}
-QLabel[size="clock"] {{ font-family: "{NUMBERS}"; font-size: 24px; font-weight: 500; }}
+QLabel[letters="title"] {{ font-size: 18px; font-weight: 600; }}
+QLabel[letters="head"] {{ font-size: 15px; font-weight: 600; }}
+QLabel[letters="time"] {{ font-family: "{NUMBERS}"; font-size: 15px; }}
+QLabel[letters="clock"] {{ font-family: "{NUMBERS}"; font-size: 24px; font-weight: 500; }}
 
 QPushButton {{ border-radius: 5px; padding: 5px 11px; font-weight: 500; }}
 [ground="paper"] QPushButton {{ background: {PAPER_DEEP}; color: {INK}; border: 1px solid {PAPER_LINE}; }}

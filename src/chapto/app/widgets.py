@@ -24,7 +24,7 @@ def label(text: str = "", *, size: str = "", soft: bool = False, wrap: bool = Fa
     made = QLabel(text)
     made.setTextFormat(Qt.TextFormat.PlainText)
     if size:
-        made.setProperty("size", size)
+        made.setProperty("letters", size)
     made.setProperty("soft", "true" if soft else "false")
     made.setWordWrap(wrap)
     return made

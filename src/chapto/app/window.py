@@ -141,6 +141,13 @@ class Window(QWidget):
         self.rail.show_state(self.stage, open_counts(b, p, missing))
         self.foot.next_is(next_step(b, p, missing))
 
+    def is_settled(self) -> bool:
+        """Whether every picture in view has arrived."""
+        screens = [s for s in self.findChildren(Screen) if s.isVisible()]
+        films = [self.log_page.strip.film] if self.stage is Stage.LOG else []
+        films += [self.footage_page.film] if self.stage is Stage.FOOTAGE else []
+        return all(s.is_settled() for s in screens) and all(f.is_settled() for f in films)
+
     # ── keys ─────────────────────────────────────────────────────────────────────────────────────────────
     def _shortcuts(self) -> None:
         for number, stage in enumerate(Stage, 1):
@@ -254,7 +261,7 @@ class Window(QWidget):
         self.player.pause()
         self.publish_page.stop()
         self.feed.close()
-        self.log_page.strip.close_film()
-        self.footage_page.close_film()
+        self.log_page.strip.film.close()
+        self.footage_page.film.close()
         self.studio.close()
         super().closeEvent(event)

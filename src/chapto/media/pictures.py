@@ -43,10 +43,16 @@ class FootagePictures:
             index = min(max(reader.index_at(footage.media_time(mat)) + by, 0), reader.frames - 1)
             return footage.offset + (1 + footage.drift) * reader.seconds_at(index)
 
-    def picture(self, footage: Footage, mat: Fraction, width: int, height: int) -> Picture:
-        """The picture at `mat`, (height, width, 3) uint8 RGB; `MediaError` when the file can't be read."""
+    def picture(self, footage: Footage, mat: Fraction, width: int, height: int, *, rough: bool = False) -> Picture:
+        """The picture at `mat`, (height, width, 3) uint8 RGB; `MediaError` when the file can't be read.
+
+        A `rough` one is the key picture at or before it, quick to find in any file.
+        """
         with self._lock:
-            index = self._reader(footage).index_at(footage.media_time(mat))
+            reader = self._reader(footage)
+            index = reader.index_at(footage.media_time(mat))
+            if rough:
+                index = reader.key_before(index)
             key = (footage.id, index, width, height)
             found = self._kept.get(key)
             if found is None:

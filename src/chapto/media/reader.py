@@ -50,6 +50,12 @@ class FrameReader:
         """When picture `index` starts, in seconds from the file's start."""
         return int(self.stamps.pts[index]) * self.stamps.base - self.start
 
+    def key_before(self, index: int) -> int:
+        """Number of the key picture at or before picture `index`."""
+        keys = self.stamps.keys
+        key = keys[max(int(np.searchsorted(keys, self.stamps.pts[index], side="right")) - 1, 0)]
+        return int(np.searchsorted(self.stamps.pts, key))
+
     def frame(self, index: int) -> av.VideoFrame:
         """Picture number `index` as decoded; a damaged one gives the last whole picture before it."""
         index = min(max(index, 0), self.frames - 1)

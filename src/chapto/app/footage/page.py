@@ -70,8 +70,7 @@ class FootagePage(QWidget):
     def __init__(self, studio: Studio, bring_in: Callable[[], object]) -> None:
         super().__init__()
         self._studio = studio
-        self._film = Filmstrip(studio)
-        ground(self, "dark")
+        self.film = Filmstrip(studio)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -108,10 +107,6 @@ class FootagePage(QWidget):
         self._shown: tuple[str, ...] = ()
         self._follow()
 
-    def close_film(self) -> None:
-        """End the pictures' thread."""
-        self._film.close()
-
     def _follow(self) -> None:
         b = self._studio.breakdown
         now = tuple(c.id for c in b.footage)
@@ -123,7 +118,7 @@ class FootagePage(QWidget):
             if widget is not None:
                 widget.deleteLater()
         for c in b.footage:
-            self._reels.addWidget(Reel(self._studio, self._film, c))
+            self._reels.addWidget(Reel(self._studio, self.film, c))
         if not b.footage:
             self._reels.addWidget(label("   No footage yet.", soft=True))
         self._reels.addStretch(1)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen
+from PyQt6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen
 
 from chapto.app.lacing.axis import Axis
 from chapto.app.lacing.model import Band, Lace, LacingModel, Stretch
@@ -89,7 +89,7 @@ class LacingPainter:
             p.setPen(Qt.PenStyle.NoPen)
             p.setBrush(QColor(PAPER_LINE))
             p.drawRoundedRect(box, 3, 3)
-            self._text(box.adjusted(8, 0, -6, 0), "card", text_font(12, 500), INK)
+            self._text(box.adjusted(8, 0, -6, 0), card.title or "title card", text_font(13, 500), INK)
 
     def _stretch(self, s: Stretch) -> None:
         r, p = self.rows, self.p
@@ -102,7 +102,7 @@ class LacingPainter:
         ends = self._between(s.start, s.end, 3, r.mat_top - 2).adjusted(2, 0, -2, 0)
         low, high = clock_text(max(s.mat_in, 0)), clock_text(s.mat_out)
         width = self._text(ends, low, number_font(13), ON_DARK_SOFT)
-        if ends.width() > width * 2 + 26:
+        if width and min(ends.right(), self.axis.width) - max(ends.left(), 0) > width * 2 + 26:
             self._text(ends, high, number_font(13), ON_DARK_SOFT, right=True)
 
     def _pins(self) -> None:
@@ -196,7 +196,7 @@ class LacingPainter:
         if self.axis.scale >= EVERY_WORD:
             self._single_words()
         elif self.axis.scale >= PHRASES:
-            self._lines_of_words(text_font(13))
+            self._lines_of_words()
         else:
             self._bars()
             self._tied_words()
@@ -217,11 +217,14 @@ class LacingPainter:
             self.p.drawText(QPointF(x, y + 14), w.text)
             until = x + metrics.horizontalAdvance(w.text)
 
-    def _lines_of_words(self, font: object) -> None:
+    def _lines_of_words(self) -> None:
         """Each beat's words as one line, cut where it runs out of room."""
         r = self.rows
-        for beat, start, end, text in self._runs():
-            box = QRectF(self.axis.x(start), r.words_top, (end - start) * self.axis.scale + 24, 18)
+        runs = self._runs()
+        for i, (beat, start, end, text) in enumerate(runs):
+            limit = runs[i + 1][1] if i + 1 < len(runs) else end + 2
+            width = min(end - start + 2, limit - start) * self.axis.scale - 8
+            box = QRectF(self.axis.x(start), r.words_top, width, 18)
             chosen = beat == self.chosen
             if chosen:
                 self.p.fillRect(box.adjusted(-3, 0, 0, 1), QColor("#F3E2BC"))
@@ -295,12 +298,12 @@ class LacingPainter:
         x0 = self.axis.x(start) + 1.5
         return QRectF(x0, top, max(self.axis.x(end) - 1.5 - x0, 1), foot - top)
 
-    def _text(self, box: QRectF, text: str, font: object, colour: str, *, right: bool = False) -> float:
+    def _text(self, box: QRectF, text: str, font: QFont, colour: str, *, right: bool = False) -> float:
         """Text cut to its box, kept in sight when the box begins left of the window; its width."""
         box = QRectF(max(box.left(), 6.0), box.top(), box.right() - max(box.left(), 6.0), box.height())
-        self.p.setFont(font)  # type: ignore[arg-type]
+        self.p.setFont(font)
         metrics = QFontMetricsF(self.p.font())
-        if box.width() < metrics.horizontalAdvance("m…") and metrics.horizontalAdvance(text) > box.width():
+        if box.width() < 4 or box.width() < metrics.horizontalAdvance("m…") and metrics.horizontalAdvance(text) > box.width():
             return 0.0
         shown = metrics.elidedText(text, Qt.TextElideMode.ElideRight, box.width())
         self.p.setPen(QColor(colour))

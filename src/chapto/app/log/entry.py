@@ -84,7 +84,7 @@ class Entry(QWidget):
         row.addWidget(self._side)
         self._tag = button("", self._next_kind, tip="Kind or outcome", kind="quiet")
         self.words = QLineEdit()
-        self.words.setStyleSheet("QLineEdit { border-bottom-color: transparent; }")
+        self.words.setStyleSheet("QLineEdit { background: transparent; border-bottom-color: transparent; }")
         self.words.editingFinished.connect(self._rename)
         row.addWidget(self.words, 1)
         row.addWidget(self._tag)

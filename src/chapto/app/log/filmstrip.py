@@ -38,12 +38,16 @@ class Filmstrip(QObject):
 
     def of(self, footage: Footage, mat: Fraction) -> QImage | None:
         """The picture of one file at a mat time; None while it is being made or when the file is gone."""
-        want = Want(footage, mat, WIDTH, HEIGHT)
+        want = Want(footage, mat, WIDTH, HEIGHT, rough=True)
         found = self._kept.get(want.key)
         if found is None and want not in self._open and footage.id in self._studio.places:
             self._open.append(want)
             self._feed.ask(list(self._open))
         return found
+
+    def is_settled(self) -> bool:
+        """Whether nothing is being made."""
+        return not self._open
 
     def close(self) -> None:
         """End the thread and give files back."""

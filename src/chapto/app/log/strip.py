@@ -28,8 +28,8 @@ class BoutStrip(QWidget):
     def __init__(self, studio: Studio, player: Player) -> None:
         super().__init__()
         self._studio, self._player = studio, player
-        self._film = Filmstrip(studio)
-        self._film.arrived.connect(self.update)
+        self.film = Filmstrip(studio)
+        self.film.arrived.connect(self.update)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFixedHeight(int(RULER + FILM + ROUNDS + EXCHANGES + MOMENTS + 10))
         self.setAccessibleName("Mat clock")
@@ -41,10 +41,6 @@ class BoutStrip(QWidget):
     def sizeHint(self) -> QSize:
         """Full width."""
         return QSize(1000, self.height())
-
-    def close_film(self) -> None:
-        """End the filmstrip's thread."""
-        self._film.close()
 
     def span(self) -> tuple[float, float]:
         """The mat seconds shown: one run of footage without long gaps, the one under the playhead."""
@@ -99,6 +95,8 @@ class BoutStrip(QWidget):
             p.setPen(QColor(SPRUCE_LINE))
             p.drawLine(QLineF(x, RULER - 5, x, RULER))
             p.setPen(QColor(ON_DARK_SOFT))
+            if x + 40 > self.width():
+                break
             p.drawText(QRectF(x + 4, 1, 60, RULER - 2), Qt.AlignmentFlag.AlignVCenter, clock_text(k * step))
             k += 1
 
@@ -110,7 +108,7 @@ class BoutStrip(QWidget):
         count = max(int(top.width() / width), 1)
         each = top.width() / count
         for i in range(count):
-            image = self._film.at(Fraction(low + (i + 0.5) * (high - low) / count).limit_denominator(100))
+            image = self.film.at(Fraction(low + (i + 0.5) * (high - low) / count).limit_denominator(100))
             if image is not None:
                 box = QRectF(top.left() + i * each, top.top(), each, top.height())
                 shown = min(image.width(), image.height() * each / top.height())

@@ -25,12 +25,14 @@ AHEAD = 10
 
 @dataclass(frozen=True)
 class Want:
-    """A picture to fetch: which file, which mat time, at which size. `footage` None means there is none."""
+    """A picture to fetch: which file, which mat time, at which size. `footage` None means there is none; a `rough`
+    one may be the key picture before it, which is found much sooner."""
 
     footage: Footage | None
     mat: Fraction
     width: int
     height: int
+    rough: bool = False
 
     @property
     def key(self) -> tuple[str, Fraction, int, int]:
@@ -99,7 +101,7 @@ class PictureFeed(QObject):
                 want, pictures = self._list.pop(0), self._pictures
             assert want.footage is not None
             try:
-                image = to_image(pictures.picture(want.footage, want.mat, want.width, want.height))
+                image = to_image(pictures.picture(want.footage, want.mat, want.width, want.height, rough=want.rough))
             except MediaError as error:
                 if str(error) != self._told:
                     self._told = str(error)

@@ -46,6 +46,11 @@ class Screen(QWidget):
         """Which picture is on the screen: footage, mat time and size."""
         return self._shown_key
 
+    def is_settled(self) -> bool:
+        """Whether the picture under the playhead is the one on the screen."""
+        want = self._want(0)
+        return want.footage is None or want.footage.id not in self._studio.places or self._shown_key == want.key
+
     def look(self) -> None:
         """Ask for the picture under the playhead, and for those to come while playing."""
         if not self.isVisible():
@@ -54,8 +59,6 @@ class Screen(QWidget):
         wants = [want]
         if self._player.playing and self._player.head.view is View.WATCH:
             wants += [self._want(i) for i in range(1, AHEAD)]
-        elif self._player.playing:
-            wants += []
         image = self._feed.image(want)
         if image is not None:
             self._shown, self._shown_key = image, want.key

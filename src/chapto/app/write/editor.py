@@ -39,7 +39,9 @@ class _Ties(QSyntaxHighlighter):
                 look.setFontUnderline(True)
                 look.setUnderlineStyle(QTextCharFormat.UnderlineStyle.SingleUnderline)
                 look.setUnderlineColor(QColor(TIES[self.states[i]]))
-                look.setBackground(QColor(TIES[self.states[i]]).lighter(175))
+                tint = QColor(TIES[self.states[i]])
+                tint.setAlpha(56)
+                look.setBackground(tint)
                 self.setFormat(start, end - start, look)
 
 
