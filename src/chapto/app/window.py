@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from fractions import Fraction
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QEvent, QObject, Qt
@@ -157,7 +158,7 @@ class Window(QWidget):
             ("Ctrl+S", self.save),
             ("Ctrl+O", self.open_dialog),
             ("Ctrl+I", self.bring_in),
-            ("Ctrl+R", lambda: (self.go(Stage.PUBLISH), self.publish_page.render())),
+            ("Ctrl+R", self._render),
             ("F1", self.show_keys),
             ("Esc", self.publish_page.stop),
         ):
@@ -186,6 +187,10 @@ class Window(QWidget):
             return False
         act()
         return True
+
+    def _render(self) -> None:
+        self.go(Stage.PUBLISH)
+        self.publish_page.start_render()
 
     def _other_view(self) -> None:
         self.player.switch(View.MAT if self.player.head.view is View.WATCH else View.WATCH)
@@ -232,7 +237,7 @@ class Window(QWidget):
             except ChaptoError as error:
                 self.foot.say(str(error))
                 continue
-            self.studio.edit("bring in footage", lambda b, v=video, i=info: with_footage(b, v, i, folder))
+            self.studio.edit("bring in footage", partial(with_footage, video=video, info=info, project_folder=folder))
         self.studio.find_media()
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:

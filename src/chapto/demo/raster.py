@@ -70,7 +70,7 @@ def draw_limbs(picture: Picture, limbs: list[Limb], camera: Camera, *, light: ND
     box = picture[y0:y1, x0:x1]
     if box.size == 0:
         return
-    canvas = box.astype(np.float32) / 255
+    canvas: Image = box.astype(np.float32) / np.float32(255)
     ends[:, :2] -= (x0, y0)
     nearest = np.full(canvas.shape[:2], np.inf, dtype=np.float32)
     order = np.argsort(-(ends[0::2, 2] + ends[1::2, 2]))

@@ -171,6 +171,6 @@ def to_bytes(image: QImage) -> Picture:
     """RGB888 picture as its own (height, width, 3) uint8 array."""
     bits = image.constBits()
     assert bits is not None
-    flat = np.frombuffer(bits.asarray(image.sizeInBytes()), dtype=np.uint8)
+    flat = np.frombuffer(bits.asstring(image.sizeInBytes()), dtype=np.uint8)
     rows = flat.reshape(image.height(), image.bytesPerLine())[:, : image.width() * 3]
     return rows.reshape(image.height(), image.width(), 3).copy()

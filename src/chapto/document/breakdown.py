@@ -101,11 +101,24 @@ def by_id(items: Iterable[Item], wanted: str, what: str) -> Item:
     raise DocumentError(f"There is no {what} “{wanted}” in this breakdown.")
 
 
+def everything_named(b: Breakdown) -> tuple[HasId, ...]:
+    """All parts of the document that have an id."""
+    lists: tuple[tuple[HasId, ...], ...] = (
+        b.narrators,
+        b.footage,
+        b.rounds,
+        b.exchanges,
+        b.moments,
+        b.script,
+        b.labels,
+        tuple(beat for _, beat in b.beats()),
+    )
+    return tuple(item for part in lists for item in part)
+
+
 def new_id(breakdown: Breakdown, prefix: str) -> str:
     """An id with `prefix` that nothing in the document has yet; the same document gives the same id."""
-    taken = {item.id for item in (*breakdown.narrators, *breakdown.footage, *breakdown.rounds)}
-    taken |= {item.id for item in (*breakdown.exchanges, *breakdown.moments, *breakdown.script, *breakdown.labels)}
-    taken |= {beat.id for _, beat in breakdown.beats()}
+    taken = {item.id for item in everything_named(breakdown)}
     number = 1
     while f"{prefix}{number}" in taken:
         number += 1

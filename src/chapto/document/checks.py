@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator
 
 from chapto.clock.rates import RATES
-from chapto.document.breakdown import Breakdown, DocumentError
+from chapto.document.breakdown import Breakdown, DocumentError, everything_named
 from chapto.document.script import Again, Cutaway, Hold, Slow, words_of
 
 MAX_SIDE = 7680
@@ -51,17 +51,17 @@ def _frame(b: Breakdown) -> Iterator[str]:
 
 def _ids(b: Breakdown) -> Iterator[str]:
     seen: set[str] = set()
-    items = (*b.narrators, *b.footage, *b.rounds, *b.exchanges, *b.moments, *b.script, *b.labels)
-    for name in [*(item.id for item in items), *(beat.id for _, beat in b.beats())]:
+    for name in (item.id for item in everything_named(b)):
         if not name or name in seen:
             yield f"Two things share the name “{name}”." if name else "Something has no name."
         seen.add(name)
 
 
 def _log(b: Breakdown) -> Iterator[str]:
-    for span in (*b.rounds, *b.exchanges):
-        if span.start >= span.end:
-            yield f"“{span.id}” would end before it starts."
+    spans = [(r.name, r.start, r.end) for r in b.rounds] + [(x.technique or x.id, x.start, x.end) for x in b.exchanges]
+    for name, start, end in spans:
+        if start >= end:
+            yield f"“{name}” would end before it starts."
     moments = {m.id for m in b.moments}
     for label in b.labels:
         if label.moment not in moments:

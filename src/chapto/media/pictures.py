@@ -57,7 +57,7 @@ class FootagePictures:
             found = self._kept.get(key)
             if found is None:
                 reader = self._best(footage, width, height)
-                found = reader.picture(index, width, height).to_ndarray()
+                found = reader.picture(index, width, height).to_ndarray().astype(np.uint8, copy=False)
                 self._keep(key, found)
             self._kept.move_to_end(key)
             return found

@@ -83,14 +83,14 @@ def _decode(path: Path, cancelled: Callable[[], bool]) -> NDArray[np.int16]:
                     at = placed
                 frame.pts = None
                 for out in resampler.resample(frame):
-                    samples = out.to_ndarray().reshape(-1, 2)
+                    samples = out.to_ndarray().reshape(-1, 2).astype(np.int16, copy=False)
                     blocks.append((at, samples))
                     at += len(samples)
         except (av.error.FFmpegError, OSError):
             if not blocks:
                 raise MediaError(f"The sound of “{path.name}” is damaged and can't be read.") from None
         for out in resampler.resample(None):
-            samples = out.to_ndarray().reshape(-1, 2)
+            samples = out.to_ndarray().reshape(-1, 2).astype(np.int16, copy=False)
             blocks.append((at, samples))
             at += len(samples)
     whole = np.zeros((max((a + len(s) for a, s in blocks), default=0), 2), np.int16)

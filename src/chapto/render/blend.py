@@ -25,7 +25,7 @@ def rgba_of(image: QImage) -> NDArray[np.uint8]:
     plain = image.convertToFormat(QImage.Format.Format_RGBA8888)
     bits = plain.constBits()
     assert bits is not None
-    flat = np.frombuffer(bits.asarray(plain.sizeInBytes()), dtype=np.uint8)
+    flat = np.frombuffer(bits.asstring(plain.sizeInBytes()), dtype=np.uint8)
     rows = flat.reshape(plain.height(), plain.bytesPerLine())[:, : plain.width() * 4]
     return rows.reshape(plain.height(), plain.width(), 4).copy()
 
@@ -59,7 +59,9 @@ def planes_of(frame: av.VideoFrame) -> list[Plane]:
     """The planes of a yuv420p frame as writable views, (rows, columns) each."""
     views = []
     for plane in frame.planes:
-        rows = np.frombuffer(plane, np.uint8)[: plane.line_size * plane.height].reshape(plane.height, plane.line_size)
+        rows = np.frombuffer(memoryview(plane), np.uint8)[: plane.line_size * plane.height].reshape(
+            plane.height, plane.line_size
+        )
         views.append(rows[:, : plane.width])
     return views
 

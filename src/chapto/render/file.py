@@ -8,10 +8,12 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
+from typing import cast
 
 import av
 import av.error
 import numpy as np
+from av.container.core import Chapter
 from numpy.typing import NDArray
 
 from chapto.document.breakdown import Breakdown
@@ -103,12 +105,12 @@ def _write(
 ) -> None:
     with av.open(str(part), "w", options=encoding.container_options) as out:
         fps = programme.fps
-        video = out.add_stream(encoding.picture, rate=fps)
+        video = cast(av.VideoStream, out.add_stream(encoding.picture, rate=fps))
         video.width, video.height, video.pix_fmt = b.format.width, b.format.height, "yuv420p"
-        video.options = encoding.picture_options
+        video.options = dict(encoding.picture_options)
         video.codec_context.gop_size = round(2 * fps)
         video.codec_context.time_base = 1 / fps
-        audio = out.add_stream(encoding.sound, rate=RATE, layout="stereo")
+        audio = cast(av.AudioStream, out.add_stream(encoding.sound, rate=RATE, layout="stereo"))
         audio.bit_rate = encoding.sound_bits
         out.metadata["title"] = b.title
         out.set_chapters(_chapters(programme))
@@ -136,7 +138,7 @@ def _audio_frame(samples: NDArray[np.float32], at: int, sample_format: str) -> a
     return frame
 
 
-def _chapters(programme: Programme) -> list[dict[str, object]]:
+def _chapters(programme: Programme) -> list[Chapter]:
     """Chapter marks in milliseconds; the last ends with the programme."""
     starts = [round(c.start / programme.fps * 1000) for c in programme.chapters]
     ends = [*starts[1:], round(programme.seconds * 1000)]

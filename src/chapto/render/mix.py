@@ -40,10 +40,11 @@ class Mix:
 
     def read(self, first: int, count: int) -> Samples:
         """`count` stereo samples from watch sample `first` on: (count, 2) float32 in −1…1."""
-        out = self._gym(first, count) * self._gain(first, count)[:, None]
+        out: Samples = self._gym(first, count) * self._gain(first, count)[:, None]
         for phrase in self._programme.voice:
             _add(out, first, self._voice(phrase, first, count), round(phrase.at * RATE))
-        return np.clip(out, -0.99, 0.99)
+        np.clip(out, -0.99, 0.99, out=out)
+        return out
 
     def _voice(self, phrase: PlacedPhrase, first: int, count: int) -> Samples:
         start, end = round(phrase.at * RATE), round(phrase.until * RATE)

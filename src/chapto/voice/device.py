@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
-from PyQt6.QtCore import QByteArray, QIODevice
+from PyQt6.QtCore import QIODevice
 from PyQt6.QtMultimedia import QAudioFormat, QAudioSink, QMediaDevices
 
 from chapto.voice.speaker import RATE, Source, Speaker
@@ -23,7 +25,7 @@ class _Stream(QIODevice):
         self._next += count
         return np.round(block * 32767).astype("<i2").tobytes()
 
-    def writeData(self, data: QByteArray) -> int:
+    def writeData(self, data: Any) -> int:
         return 0
 
     def bytesAvailable(self) -> int:

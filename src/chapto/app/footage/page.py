@@ -40,7 +40,8 @@ class Reel(QWidget):
         p.setFont(text_font(15, 600))
         p.drawText(QRectF(20, 6, 300, 24), Qt.AlignmentFlag.AlignVCenter, c.name)
         gone = c.id not in self._studio.places
-        facts = f"{clock_text(c.duration)} long   {float(c.fps):g} pictures a second   from mat {clock_text(c.mat_in, tenths=True)}"
+        begins = clock_text(c.mat_in, tenths=True)
+        facts = f"{clock_text(c.duration)} long   {float(c.fps):g} pictures a second   from mat {begins}"
         p.setFont(number_font(15))
         p.setPen(QColor(TIES[TieState.LATE] if gone else ON_DARK_SOFT))
         text = "this file is missing; put it back beside the project" if gone else facts

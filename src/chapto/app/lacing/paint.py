@@ -303,7 +303,9 @@ class LacingPainter:
         box = QRectF(max(box.left(), 6.0), box.top(), box.right() - max(box.left(), 6.0), box.height())
         self.p.setFont(font)
         metrics = QFontMetricsF(self.p.font())
-        if box.width() < 4 or box.width() < metrics.horizontalAdvance("m…") and metrics.horizontalAdvance(text) > box.width():
+        if box.width() < 4 or (
+            box.width() < metrics.horizontalAdvance("m…") and metrics.horizontalAdvance(text) > box.width()
+        ):
             return 0.0
         shown = metrics.elidedText(text, Qt.TextElideMode.ElideRight, box.width())
         self.p.setPen(QColor(colour))

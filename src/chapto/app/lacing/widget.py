@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from fractions import Fraction
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
@@ -96,7 +97,7 @@ class Lacing(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Plus and minus zoom about the playhead, 0 shows all, PageUp and PageDown move along."""
         assert event is not None
-        acts = {
+        acts: dict[int, Callable[[], object]] = {
             Qt.Key.Key_Plus: lambda: self.zoom(1.4),
             Qt.Key.Key_Equal: lambda: self.zoom(1.4),
             Qt.Key.Key_Minus: lambda: self.zoom(1 / 1.4),
@@ -104,7 +105,7 @@ class Lacing(QWidget):
             Qt.Key.Key_PageUp: lambda: self.axis.pan(-self.width() * 0.8),
             Qt.Key.Key_PageDown: lambda: self.axis.pan(self.width() * 0.8),
         }
-        act = acts.get(Qt.Key(event.key()))
+        act = acts.get(event.key())
         if act is None:
             super().keyPressEvent(event)
             return
@@ -217,7 +218,8 @@ class Lacing(QWidget):
             band = next((b for b in self.model.bands if b.start <= at < b.end), None)
             if band is not None:
                 speed = f" at {band.rate:g}×" if band.rate not in (0.0, 1.0) else ""
-                return f"{band.kind.value}{speed}, {band.end - band.start:.1f} s from mat {clock_text(band.mat_in, tenths=True)}"
+                mat = clock_text(band.mat_in, tenths=True)
+                return f"{band.kind.value}{speed}, {band.end - band.start:.1f} s from mat {mat}"
         return ""
 
     def _playhead(self, painter: QPainter) -> None:

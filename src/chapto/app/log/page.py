@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from fractions import Fraction
+from functools import partial
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
@@ -93,7 +94,7 @@ class LogPage(QWidget):
         self._kinds: list[QPushButton] = []
         for i, kind in enumerate(MomentKind):
             made = button(
-                f"{i + 1}  {kind.value}", lambda k=kind: self.kind(k), tip="Kind of the last moment", key=str(i + 1)
+                f"{i + 1}  {kind.value}", partial(self.kind, kind), tip="Kind of the last moment", key=str(i + 1)
             )
             self._kinds.append(made)
             grid.addWidget(made, 2 + i // 4, i % 4)
@@ -177,8 +178,15 @@ class LogPage(QWidget):
         """The pad's keys."""
         assert event is not None
         key = event.text().lower()
-        acts = {"e": self.exchange, "r": self.round, "m": self.moment, "a": lambda: self.began(Side.FIRST),
-                "d": lambda: self.began(Side.SECOND), "q": lambda: self._speed(-1), "w": lambda: self._speed(1)}  # fmt: skip
+        acts: dict[str, Callable[[], object]] = {
+            "e": self.exchange,
+            "r": self.round,
+            "m": self.moment,
+            "a": partial(self.began, Side.FIRST),
+            "d": partial(self.began, Side.SECOND),
+            "q": partial(self._speed, -1),
+            "w": partial(self._speed, 1),
+        }
         if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
             super().keyPressEvent(event)
         elif key in acts:

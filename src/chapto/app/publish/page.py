@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QUrl
@@ -9,14 +11,13 @@ from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QScrollArea, QSplitter, QVBoxLayout, QWidget
 
 from chapto.app.jobs import Job
-from chapto.app.playhead import View
 from chapto.app.publish.ribbon import Ribbon
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.widgets import Pressable, button, ground, label
 from chapto.clock.timecode import clock_text
 from chapto.publish.chapter_list import chapter_problems
-from chapto.render.production import Production, produce, render_production
+from chapto.render.production import produce, render_production
 
 KEYS = (("Ctrl+R", "render"), ("Esc", "stop the render"))
 CARE = (
@@ -89,7 +90,9 @@ class PublishPage(QWidget):
         where.addWidget(button("Elsewhere…", self._choose_target, tip="Choose folder, name and kind of file"))
         foot.addLayout(where)
         acts = QHBoxLayout()
-        self._render = button("Render", self.render, tip="Make the video", key="Ctrl+R", sign="publish", kind="main")
+        self._render = button(
+            "Render", self.start_render, tip="Make the video", key="Ctrl+R", sign="publish", kind="main"
+        )
         self._render.setMinimumHeight(38)
         self._stop = button("Stop", self.stop, tip="Stop the render; nothing is left behind", key="Esc", sign="cross")
         acts.addWidget(self._render, 1)
@@ -103,16 +106,16 @@ class PublishPage(QWidget):
         return foot
 
     # ── rendering ────────────────────────────────────────────────────────────────────────────────────────
-    def render(self) -> None:
+    def start_render(self) -> None:
         """Render what the document says now, in the background."""
         if self.job is not None:
             return
         studio, target, b = self._studio, self.target, self._studio.breakdown
         project = studio.session.path
 
-        def work(progress: object, stopped: object) -> object:
-            production: Production = produce(b, studio.guide)
-            return render_production(production, project, target, progress=progress, cancelled=stopped)  # type: ignore[arg-type]
+        def work(progress: Callable[[float], None], stopped: Callable[[], bool]) -> object:
+            production = produce(b, studio.guide)
+            return render_production(production, project, target, progress=progress, cancelled=stopped)
 
         job = Job("Render", work)
         job.progressed.connect(self._progress)
@@ -188,7 +191,7 @@ class PublishPage(QWidget):
             time = label(clock_text(chapter.start / p.fps), size="time", soft=True)
             time.setFixedWidth(46)
             line.addWidget(time)
-            title = Pressable(lambda c=chapter: (self._player.switch(View.WATCH), self._player.show_frame(c.start)))
+            title = Pressable(partial(self._player.show_frame, chapter.start))
             title.setText(chapter.title)
             line.addWidget(title, 1)
             line.addWidget(label(f"{float((end - chapter.start) / p.fps):.0f} s", size="time", soft=True))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from fractions import Fraction
+from functools import partial
 
 from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
@@ -41,7 +42,7 @@ class Transport(QWidget):
         self._speeds: dict[Fraction, QPushButton] = {}
         for speed in SPEEDS:
             made = button(
-                _SPEED_TEXT[speed] + "×", lambda s=speed: player.set_speed(s), tip="Speed of the footage", dark=True
+                _SPEED_TEXT[speed] + "×", partial(player.set_speed, speed), tip="Speed of the footage", dark=True
             )
             made.setCheckable(True)
             self._speeds[speed] = made
@@ -52,7 +53,7 @@ class Transport(QWidget):
             (View.MAT, "Footage", "Show the footage"),
             (View.WATCH, "Programme", "Show the programme"),
         ):
-            made = button(text, lambda v=view: player.switch(v), tip=tip, key="V", dark=True)
+            made = button(text, partial(player.switch, view), tip=tip, key="V", dark=True)
             made.setCheckable(True)
             self._views[view] = made
             row.addWidget(made)

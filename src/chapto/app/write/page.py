@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSplitter, QVBoxLayout, QWidget
@@ -77,17 +79,17 @@ class WritePage(QWidget):
         row.addWidget(label("House style", soft=True))
         self._styles: dict[str, QPushButton] = {}
         for name, style in house_styles().items():
-            made = button(style.title, lambda n=name: self._set_style(n), tip=style.about, dark=True)
+            made = button(style.title, partial(self._set_style, name), tip=style.about, dark=True)
             made.setCheckable(True)
             self._styles[name] = made
             row.addWidget(made)
         row.addStretch(1)
-        row.addWidget(button("Tie to this frame", self.tie, tip="Tie the word at the caret to the picture", key="Ctrl+T",
-                             sign="lace", dark=True))  # fmt: skip
+        tip = "Tie the word at the caret to the picture"
+        row.addWidget(button("Tie to this frame", self.tie, tip=tip, key="Ctrl+T", sign="lace", dark=True))
         row.addSpacing(14)
         zoom = (("−", 1 / 1.6, "Wider"), ("+", 1.6, "Closer"))
         for text, factor, tip in zoom:
-            row.addWidget(button(text, lambda f=factor: self.lacing.zoom(f), tip=tip, key=text, dark=True))
+            row.addWidget(button(text, partial(self.lacing.zoom, factor), tip=tip, key=text, dark=True))
         row.addWidget(button("Whole", self.lacing.show_all, tip="The whole breakdown", key="0", dark=True))
         self._styles_follow()
         return bar

@@ -1,0 +1,59 @@
+# Chapto: make demo · make test · make check · make bench · make install
+SHELL := /bin/bash
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+STAMP := $(VENV)/.installed
+# What Qt needs to start and draw, and the plug-ins it loads.
+SYSTEM := libegl1 libgl1 libopengl0 libglib2.0-0 libdbus-1-3 libfontconfig1 libfreetype6 libxkbcommon0 \
+  libxkbcommon-x11-0 libx11-xcb1 libxcb-cursor0 libxcb-icccm4 libxcb-image0 libxcb-keysyms1 libxcb-randr0 \
+  libxcb-render-util0 libxcb-shape0 libxcb-shm0 libxcb-sync1 libxcb-xfixes0 libxcb-xinerama0 libxcb-xkb1 libpulse0
+PROBE := import ctypes.util, sys; \
+  sys.exit(any(ctypes.util.find_library(n) is None for n in \
+  ("EGL", "GL", "glib-2.0", "dbus-1", "fontconfig", "xkbcommon", "xcb-cursor", "pulse")))
+
+.PHONY: demo test check format bench pictures install uninstall clean
+demo: $(STAMP)
+	$(BIN)/chapto demo
+
+test: $(STAMP)
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest
+
+check: $(STAMP)
+	$(BIN)/ruff format --check src tests bench
+	$(BIN)/ruff check src tests bench
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+
+format: $(STAMP)
+	$(BIN)/ruff format src tests bench
+	$(BIN)/ruff check --fix src tests bench
+
+# The benches compare with the `ffmpeg` program, which nothing else here needs.
+bench: $(STAMP)
+	@command -v ffmpeg >/dev/null || { [ "$$(id -u)" = 0 ] && apt-get update -qq && apt-get install -y -qq --no-install-recommends ffmpeg; } \
+	  || { echo "The render bench compares with ffmpeg. Please run: sudo apt-get install ffmpeg"; exit 1; }
+	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/seek.py
+	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/render.py
+
+pictures: $(STAMP)
+	$(BIN)/chapto pictures docs/screenshots
+
+install: $(STAMP)
+	$(BIN)/python -m chapto.app.desktop install
+
+uninstall: $(STAMP)
+	$(BIN)/python -m chapto.app.desktop uninstall
+
+$(STAMP): pyproject.toml
+	@$(PYTHON) -c '$(PROBE)' || { \
+	  if [ "$$(id -u)" = 0 ]; then apt-get update -qq && apt-get install -y -qq --no-install-recommends $(SYSTEM); \
+	  else echo "Qt needs some system libraries. Please run this line once, then make again:"; \
+	    echo "  sudo apt-get install --no-install-recommends $(SYSTEM)"; exit 1; fi; }
+	$(PYTHON) -m venv $(VENV)
+	$(BIN)/python -m pip install --quiet --upgrade pip
+	$(BIN)/python -m pip install --quiet --editable '.[dev]'
+	touch $(STAMP)
+
+clean:
+	rm -rf $(VENV) build .mypy_cache .ruff_cache .pytest_cache .import_linter_cache
