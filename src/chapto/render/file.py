@@ -8,12 +8,11 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
-from typing import cast
+from typing import TYPE_CHECKING, cast
 
 import av
 import av.error
 import numpy as np
-from av.container.core import Chapter
 from numpy.typing import NDArray
 
 from chapto.document.breakdown import Breakdown
@@ -23,6 +22,9 @@ from chapto.media.sound import RATE, FootageSound
 from chapto.programme.programme import Programme
 from chapto.render.frames import ProgrammeFrames
 from chapto.render.mix import Mix
+
+if TYPE_CHECKING:
+    from av.container.core import Chapter
 
 
 class RenderError(ChaptoError):

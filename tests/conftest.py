@@ -1,0 +1,76 @@
+"""Every test runs offscreen, with its own XDG folders, and may leave no thread behind."""
+
+from __future__ import annotations
+
+import os
+import threading
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from hypothesis import HealthCheck, settings
+
+settings.register_profile("chapto", deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("chapto")
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+
+
+@pytest.fixture(scope="session", autouse=True)
+def own_folders(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
+    """Cache, state and data folders of this run: nothing of the user's is read or written."""
+    home = tmp_path_factory.mktemp("xdg")
+    old = {}
+    for name in ("CACHE", "STATE", "DATA", "CONFIG"):
+        key = f"XDG_{name}_HOME"
+        old[key] = os.environ.get(key)
+        os.environ[key] = str(home / name.lower())
+    yield home
+    for key, value in old.items():
+        if value is None:
+            os.environ.pop(key, None)
+        else:
+            os.environ[key] = value
+
+
+@pytest.fixture(autouse=True)
+def no_thread_left() -> Iterator[None]:
+    """A test that starts threads has to end them."""
+    before = set(threading.enumerate())
+    yield
+    left = [t for t in threading.enumerate() if t not in before and t.is_alive()]
+    for thread in left:
+        thread.join(timeout=5)
+    assert not [t.name for t in left if t.is_alive()]
+
+
+@pytest.fixture(scope="session")
+def qapp_cls() -> type:
+    """pytest-qt makes the application; Chapto's theme is put on it by `dressed`."""
+    from PyQt6.QtWidgets import QApplication
+
+    return QApplication
+
+
+@pytest.fixture
+def dressed(qapp: object) -> object:
+    """The application object with Chapto's fonts and style."""
+    from chapto.app.theme import dress
+
+    dress(qapp)  # type: ignore[arg-type]
+    return qapp
+
+
+@pytest.fixture(scope="session")
+def guide() -> object:
+    """One guide voice for the whole run; lines that several tests say are spoken once."""
+    from chapto.voice.guide import GuideVoice
+
+    return GuideVoice()
+
+
+@pytest.fixture
+def demo_file(tmp_path: Path) -> Path:
+    """A fresh demo project."""
+    from chapto.demo.working_copy import demo_project
+
+    return demo_project(fresh=True, folder=tmp_path)

@@ -1,0 +1,206 @@
+"""The fit: worked examples by hand, and what must hold for every input."""
+
+import itertools
+from fractions import Fraction
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from chapto.clock.passage import Kind
+from chapto.document.script import Again, Cutaway, Hold, Run, Slow, Treatment
+from chapto.pacing.fit import SHORTEST_SLOW, fit
+from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Stop
+from chapto.pacing.spoken import SpokenLine
+from chapto.pacing.styles import HouseStyle, PacingError, house_style, house_styles
+
+F = Fraction
+TALK, RUN = house_style("stop-and-talk"), house_style("run-through")
+LEAD = TALK.lead_in
+
+
+def line(*starts: float, end: float) -> SpokenLine:
+    """Words that start at these seconds and touch each other."""
+    edges = [F(str(s)) for s in (*starts, end)]
+    return SpokenLine(tuple(itertools.pairwise(edges)), edges[-1])
+
+
+def one_beat(
+    voice: SpokenLine,
+    *stops: tuple[int, float],
+    style: HouseStyle = TALK,
+    start: float = 0,
+    end: float = 10,
+    phrases: tuple[int, ...] = (0,),
+    treatment: Treatment | None = None,
+    hold_at: float | None = None,
+) -> Fitted:
+    """Fit a single beat; stops are (word, mat seconds)."""
+    at = None if hold_at is None else F(str(hold_at))
+    beat = FitBeat("b1", tuple(Stop(w, F(str(m))) for w, m in stops), phrases, treatment, at)
+    return fit(FitExchange(F(str(start)), F(str(end)), (beat,)), {"b1": voice}, style)
+
+
+def legs(fitted: Fitted) -> list[tuple[str, float, float, float]]:
+    """(kind, mat in, rate, seconds)"""
+    return [(x.kind.value, float(x.mat_in), float(x.rate), round(float(x.seconds), 6)) for x in fitted.legs]
+
+
+def test_when_words_and_picture_already_meet_nothing_is_changed() -> None:
+    got = one_beat(line(0, 3.6, end=5), (1, 4.0))
+    assert legs(got) == [("run", 0, 1, 4), ("run", 4, 1, 6)]
+    assert got.ties[0].said == got.ties[0].shown == 4
+
+
+def test_a_little_missing_time_is_made_up_by_slowing_into_the_moment() -> None:
+    """0.6 s are missing on a way of 4 s; at 0.75x each slowed second gains a third: 1.8 s are slowed."""
+    got = one_beat(line(0, 4.2, end=4.8), (1, 4.0))
+    assert legs(got)[:2] == [("run", 0, 1, 2.2), ("slow", 2.2, 0.75, 2.4)]
+    assert got.ties[0].said == got.ties[0].shown == F("4.6")
+
+
+def test_much_missing_time_is_held_on_the_moment() -> None:
+    got = one_beat(line(0, 6.6, end=8), (1, 4.0))
+    assert legs(got)[:2] == [("run", 0, 1, 4), ("hold", 4, 0, 3)]
+    assert got.ties[0].said == got.ties[0].shown == 7
+
+
+def test_after_a_moment_the_picture_holds_on_it_while_the_point_is_made() -> None:
+    """After word 1 at 4 s come 5 s of words before word 2 at mat 6: the picture stands 3 s on 4, then runs."""
+    got = one_beat(line(0, 3.6, 8.6, end=9.6), (1, 4.0), (2, 6.0), end=7)
+    assert legs(got) == [("run", 0, 1, 4), ("hold", 4, 0, 3), ("run", 4, 1, 2), ("run", 6, 1, 1)]
+
+
+def test_when_there_is_more_picture_than_words_the_voice_waits_before_the_phrase() -> None:
+    got = one_beat(line(0, 1, 2, 3, end=4), (3, 8.0), phrases=(0, 2))
+    waited = F(8) - LEAD - 3
+    assert [(p.first, p.end) for p in got.phrases] == [(0, 2), (2, 4)]
+    assert got.phrases[1].at == LEAD + 2 + waited
+    assert got.ties[0].said == got.ties[0].shown == 8
+
+
+def test_a_run_through_never_holds_longer_than_a_second_and_says_what_is_missing() -> None:
+    got = one_beat(line(0, 12, end=13), (1, 4.0), style=RUN)
+    assert legs(got)[:2] == [("slow", 0, 0.5, 8), ("hold", 4, 0, 1)]
+    tie, short = got.ties[0], got.shortfalls[0]
+    assert tie.shown == 9 and tie.said == F("12.3")
+    assert short.seconds == F("3.3")
+    assert "cut about" in short.sentence and "3.3 s" in short.sentence
+
+
+def test_granting_the_shortfall_makes_the_tie_meet() -> None:
+    from msgspec.structs import replace
+
+    short = one_beat(line(0, 12, end=13), (1, 4.0), style=RUN).shortfalls[0]
+    roomy = replace(RUN, longest_hold=RUN.longest_hold + short.seconds)
+    again = one_beat(line(0, 12, end=13), (1, 4.0), style=roomy)
+    assert again.shortfalls == ()
+    assert again.ties[0].said == again.ties[0].shown
+
+
+def test_a_tie_to_something_already_gone_is_reported_not_hidden() -> None:
+    got = one_beat(line(0, 3, 5, end=6), (1, 6.0), (2, 2.0))
+    assert got.ties[1].shown is None
+    assert "already 4.0 s past" in got.shortfalls[0].sentence
+
+
+def test_what_is_chosen_by_hand_is_kept() -> None:
+    assert legs(one_beat(line(0, end=4), treatment=Slow(F(1, 4))))[0][:3] == ("slow", 0, 0.25)
+    held = one_beat(line(0, end=4), treatment=Hold("m1"), hold_at=3)
+    assert ("hold", 3.0, 0.0, 4.0) in legs(held)
+    ran = one_beat(line(0, end=12), treatment=Run(), end=5)
+    assert {x[0] for x in legs(ran)} == {"run"} and ran.seconds >= 12
+
+
+def test_going_again_jumps_back_and_runs_on_to_the_end() -> None:
+    first = FitBeat("b1", (Stop(0, F(6)),), (0,))
+    again = FitBeat("b2", (), (0,), Again(F(5), F(1, 2)))
+    got = fit(FitExchange(F(0), F(10), (first, again)), {"b1": line(0, end=1), "b2": line(0, end=4)}, TALK)
+    back = next(x for x in got.legs if x.kind is Kind.AGAIN)
+    assert (back.mat_in, back.rate, back.seconds) == (1, F(1, 2), 4)
+    assert got.legs[-1].mat_in + got.legs[-1].seconds == 10
+
+
+def test_a_cutaway_shows_the_other_footage_and_comes_back_to_where_it_was() -> None:
+    first = FitBeat("b1", (Stop(0, F(6)),), (0,))
+    away = FitBeat("b2", (), (0,), Cutaway(F(100), F(1)))
+    got = fit(FitExchange(F(0), F(10), (first, away)), {"b1": line(0, end=1), "b2": line(0, end=4)}, TALK)
+    place = next(i for i, x in enumerate(got.legs) if x.kind is Kind.CUTAWAY)
+    assert (got.legs[place].mat_in, got.legs[place].seconds) == (100, 4)
+    assert got.legs[place + 1].mat_in == 6
+
+
+def test_an_exchange_without_words_simply_runs() -> None:
+    assert legs(fit(FitExchange(F(3), F(9), ()), {}, TALK)) == [("run", 3, 1, 6)]
+
+
+def test_a_moment_on_the_very_last_instant_is_still_seen() -> None:
+    got = one_beat(line(0, 9.6, end=10), (1, 10.0))
+    assert got.legs[-1].mat_in == 10 and got.legs[-1].seconds > 0
+
+
+def test_unknown_styles_are_refused_with_the_known_ones() -> None:
+    with pytest.raises(PacingError, match="run-through, stop-and-talk"):
+        house_style("waltz")
+
+
+# ── for every input ──────────────────────────────────────────────────────────────────────────────────────
+tenths = st.integers(0, 80).map(lambda n: F(n, 10))
+
+
+@st.composite
+def exchanges(draw: st.DrawFn) -> tuple[FitExchange, dict[str, SpokenLine]]:
+    length = draw(st.integers(10, 200).map(lambda n: F(n, 10)))
+    mats = sorted(draw(st.lists(st.integers(0, 100).map(lambda n: length * n / 100), min_size=6, max_size=6)))
+    beats, voice = [], {}
+    for i in range(draw(st.integers(1, 3))):
+        gaps = draw(st.lists(st.integers(1, 30).map(lambda n: F(n, 10)), min_size=1, max_size=8))
+        edges = [sum(gaps[:k], F(0)) for k in range(len(gaps) + 1)]
+        voice[f"b{i}"] = SpokenLine(tuple(itertools.pairwise(edges)), edges[-1])
+        words = sorted(draw(st.sets(st.integers(0, len(gaps) - 1), max_size=2)))
+        stops = tuple(Stop(w, mats[2 * i + k]) for k, w in enumerate(words))
+        phrases = tuple(sorted({0} | draw(st.sets(st.integers(0, len(gaps) - 1), max_size=2))))
+        treatment = draw(st.sampled_from([None, None, None, Run(), Slow(F(1, 2)), Again(F(2), F(1, 2))]))
+        beats.append(FitBeat(f"b{i}", stops, phrases, treatment))
+    return FitExchange(F(0), length, tuple(beats)), voice
+
+
+@given(exchanges(), st.sampled_from(list(house_styles().values())))
+def test_every_plan_keeps_its_constraints(case: tuple[FitExchange, dict[str, SpokenLine]], style: HouseStyle) -> None:
+    exchange, voice = case
+    got = fit(exchange, voice, style)
+    assert got == fit(exchange, voice, style)
+    assert sum(x.seconds for x in got.legs) == got.seconds
+    assert all(p.at + p.voice_out - p.voice_in <= got.seconds for p in got.phrases)
+    for before, after in zip(got.phrases, got.phrases[1:], strict=False):
+        assert before.at + before.voice_out - before.voice_in <= after.at
+    for beat in exchange.beats:
+        assert sum(p.voice_out - p.voice_in for p in got.phrases if p.beat == beat.id) == voice[beat.id].seconds
+    reported = {(s.beat, s.word) for s in got.shortfalls}
+    for tie in got.ties:
+        if (tie.beat, tie.word) not in reported:
+            assert tie.said == tie.shown
+    allowed = {F(1), F(1, 2), *style.rates, style.base_rate}
+    for leg in got.legs:
+        assert leg.kind is Kind.HOLD or leg.rate in allowed
+        assert leg.seconds > 0
+
+
+@given(exchanges())
+def test_where_a_style_may_hold_long_every_tie_in_order_is_met(case: tuple[FitExchange, dict[str, SpokenLine]]) -> None:
+    exchange, voice = case
+    free = FitExchange(exchange.start, exchange.end, tuple(FitBeat(b.id, b.stops, b.phrases) for b in exchange.beats))
+    got = fit(free, voice, TALK)
+    assert got.shortfalls == ()
+    assert all(t.said == t.shown for t in got.ties)
+
+
+@given(exchanges(), st.sampled_from(list(house_styles().values())))
+def test_slowing_is_never_a_stumble_and_only_as_long_as_needed(
+    case: tuple[FitExchange, dict[str, SpokenLine]], style: HouseStyle
+) -> None:
+    exchange, voice = case
+    free = FitExchange(exchange.start, exchange.end, tuple(FitBeat(b.id, b.stops, b.phrases) for b in exchange.beats))
+    for leg in fit(free, voice, style).legs:
+        if leg.kind is Kind.SLOW and style is TALK:
+            assert leg.seconds * leg.rate >= SHORTEST_SLOW
