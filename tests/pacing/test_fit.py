@@ -196,7 +196,7 @@ def test_where_a_style_may_hold_long_every_tie_in_order_is_met(case: tuple[FitEx
 
 
 @given(exchanges(), st.sampled_from(list(house_styles().values())))
-def test_slowing_is_never_a_stumble_and_only_as_long_as_needed(
+def test_slowing_is_never_a_stumble_and_no_hold_is_longer_than_the_style_allows(
     case: tuple[FitExchange, dict[str, SpokenLine]], style: HouseStyle
 ) -> None:
     exchange, voice = case
@@ -204,3 +204,5 @@ def test_slowing_is_never_a_stumble_and_only_as_long_as_needed(
     for leg in fit(free, voice, style).legs:
         if leg.kind is Kind.SLOW and style is TALK:
             assert leg.seconds * leg.rate >= SHORTEST_SLOW
+        if leg.kind is Kind.HOLD:
+            assert leg.seconds <= style.longest_hold

@@ -92,6 +92,12 @@ class _Work:
                 self.legs.append(Leg(Kind.HOLD, self.mat, ZERO, seconds))
             self.shown += seconds
 
+    def room(self) -> Fraction:
+        """How much longer the picture may stand where it is."""
+        last = self.legs[-1] if self.legs else None
+        stood = last.seconds if last and last.kind is Kind.HOLD and last.mat_in == self.mat else ZERO
+        return max(self.style.longest_hold - stood, ZERO)
+
     def reach(self, mat: Fraction, want: Fraction, manner: _Manner, *, hold_first: bool) -> Fraction:
         """Bring the picture to `mat` by watch time `want`; return how long the voice must wait for it.
 
@@ -103,9 +109,10 @@ class _Work:
         if missing <= 0:
             self.move(manner.kind, d, manner.base)
             return -missing
-        part, rate = self._slowing(d, missing, manner)
+        room = self.room() if hold_first or d == 0 else self.style.longest_hold
+        part, rate = self._slowing(d, missing, room, manner)
         left = missing - (part / rate - part / manner.base)
-        held = min(left, self.style.longest_hold) if manner.may_hold else ZERO
+        held = min(left, room) if manner.may_hold else ZERO
         if hold_first:
             self.hold(held)
         self.move(manner.kind, d - part, manner.base)
@@ -114,13 +121,13 @@ class _Work:
             self.hold(held)
         return ZERO
 
-    def _slowing(self, d: Fraction, missing: Fraction, manner: _Manner) -> tuple[Fraction, Fraction]:
+    def _slowing(self, d: Fraction, missing: Fraction, room: Fraction, manner: _Manner) -> tuple[Fraction, Fraction]:
         """How much of the way `d` to slow, and to which rate, so as to gain what holding should not.
 
         The fastest rate that gains enough is taken; where none does, the slowest, for the whole way.
         """
         rates = [r for r in self.style.rates if r < manner.base] if manner.may_slow else []
-        too_long = max(missing - self.style.longest_hold, ZERO)
+        too_long = max(missing - room, ZERO)
         for gain in (missing, too_long) if missing <= self.style.little else (too_long,):
             for rate in rates:
                 part = gain / (1 / rate - 1 / manner.base)
@@ -213,7 +220,7 @@ class _Work:
             self.hold(left)
         elif left > 0:
             if tied and manner.kind is Kind.RUN and manner.may_hold:
-                held = min(left, self.style.longest_hold)
+                held = min(left, self.room())
                 self.hold(held)
                 left -= held
             self.move(manner.kind, left * manner.base, manner.base)
@@ -226,7 +233,7 @@ class _Work:
         if self.mat < self._end():
             self.reach(self._end(), self.said, manner, hold_first=tied)
         left = self.said - self.shown
-        if left <= self.style.longest_hold and not (self.legs and self.legs[-1].kind is Kind.HOLD):
+        if left <= self.room():
             self.hold(left)
         else:
             self.move(Kind.RUN, left * manner.base, manner.base)

@@ -1,0 +1,137 @@
+"""The compiler: what must hold for every document, and the demo."""
+
+from fractions import Fraction
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from msgspec.structs import replace
+
+from chapto.clock.passage import Kind
+from chapto.document import edit_script
+from chapto.document.breakdown import Breakdown
+from chapto.pacing.spoken import SpokenLine
+from chapto.programme.budget import budgets
+from chapto.programme.compile import compile_programme
+from chapto.programme.programme import TieState
+from tests.document.samples import breakdowns, footage, small
+
+F = Fraction
+
+
+@given(breakdowns())
+def test_passages_tile_captions_and_labels_keep_apart_chapters_are_in_order(b: Breakdown) -> None:
+    p = compile_programme(b, {})
+    assert sum(x.frames for x in p.passages) == p.frames == (p.sections[-1].end if p.sections else 0)
+    for before, after in zip(p.captions, p.captions[1:], strict=False):
+        assert before.start <= before.end <= after.start
+    for i, one in enumerate(p.labels):
+        for other in p.labels[i + 1 :]:
+            assert one.row != other.row or one.end <= other.start or other.end <= one.start
+    starts = [c.start for c in p.chapters]
+    assert starts == sorted(set(starts))
+
+
+@given(breakdowns())
+def test_every_planned_tie_is_within_half_a_frame_of_its_plan(b: Breakdown) -> None:
+    p = compile_programme(b, {})
+    for tie in p.ties:
+        if tie.planned is not None and tie.shown is not None and tie.state is TieState.MET:
+            assert abs(tie.shown - tie.planned) <= F(1, 2) / p.fps + abs(tie.said - tie.planned)
+
+
+@given(breakdowns())
+def test_compiling_is_deterministic_and_words_are_all_said_in_order(b: Breakdown) -> None:
+    p = compile_programme(b, {})
+    assert p == compile_programme(b, {})
+    said = [(w.beat, w.word) for w in p.words]
+    written = [(beat.id, i) for _, beat in b.beats() for i in range(len(beat.text.split()))]
+    assert said == written
+    for before, after in zip(p.words, p.words[1:], strict=False):
+        assert before.end <= after.start
+
+
+def test_the_tied_word_meets_its_moment() -> None:
+    p = compile_programme(small(), {})
+    (tie,) = p.ties
+    assert (tie.text, tie.state) == ("here,", TieState.MET)
+    assert abs(tie.lag or F(0)) <= F(1, 2) / p.fps
+    assert abs(p.time_map.mat_at(int(tie.said * p.fps)) - 14) <= 1 / p.fps
+
+
+def test_a_longer_sentence_makes_the_hold_grow_by_its_seconds() -> None:
+    """The words after the moment need time; the picture stands on the moment exactly that much longer."""
+
+    def held(b: Breakdown) -> Fraction:
+        p = compile_programme(b, {})
+        return sum((x.frames / p.fps for x in p.passages if x.kind is Kind.HOLD), F(0))
+
+    long = (
+        "Watch this. The knee slides here, and now her whole weight goes on that side, because his frame is gone, and "
+    )
+    long += "nothing is left between her chest and his, so he has to turn away from her, "
+    more = long + "which is why she waited for the underhook first and only then began to move at all."
+    one, two = (compile_programme(edit_script.rewrite(small(), "b1", t), {}) for t in (long, more))
+    grown = two.words[-1].end - one.words[-1].end
+    first, second = (held(edit_script.rewrite(small(), "b1", t)) for t in (long, more))
+    assert abs((second - first) - grown) <= F(2) / one.fps
+
+
+def test_voices_with_another_number_of_words_are_not_used() -> None:
+    wrong = SpokenLine(((F(0), F(1)),), F(1))
+    assert compile_programme(small(), {"b1": wrong}) == compile_programme(small(), {})
+
+
+def test_where_one_camera_stopped_the_other_goes_on() -> None:
+    b = replace(small(), footage=(footage("f1", 0, 15), footage("f2", 12, 60)))
+    shown = [(x.footage, float(x.mat_in)) for x in compile_programme(b, {}).passages if x.kind is Kind.RUN]
+    assert next(f for f, _ in shown) == "f1"
+    assert [f for f, _ in shown][-1] == "f2"
+    assert all(mat < 15 if name == "f1" else mat >= 15 for name, mat in shown)
+
+
+def test_where_nothing_was_filmed_the_last_picture_stands() -> None:
+    b = replace(small(), footage=(footage("f1", 0, 15),))
+    p = compile_programme(b, {})
+    late = [x for x in p.passages if x.watch_out / p.fps > 8]
+    assert late and all(x.kind is Kind.HOLD and x.mat_in < 15 for x in late)
+
+
+def test_without_any_footage_there_are_cards() -> None:
+    assert {x.kind for x in compile_programme(replace(small(), footage=()), {}).passages} == {Kind.CARD}
+
+
+def test_a_label_stands_from_its_moment_long_enough_to_be_read() -> None:
+    """0.3 s a word (BBC Subtitle Guidelines), at least 1.2 s."""
+    p = compile_programme(small(), {})
+    (label,) = p.labels
+    assert abs(p.time_map.mat_at(label.start) - 14) <= 1 / p.fps
+    assert (label.end - label.start) / p.fps >= F(12, 10)
+
+
+def test_a_beat_knows_how_long_the_picture_moves_and_stands_under_it() -> None:
+    p = compile_programme(small(), {})
+    budget = budgets(p)["b1"]
+    assert budget.said == sum((x.voice_out - x.voice_in for x in p.voice), F(0))
+    moving = sum((x.frames for x in p.passages if x.kind is not Kind.HOLD), 0) / p.fps
+    assert abs(budget.running - (moving - p.voice[0].at)) <= 1 / p.fps
+
+
+def test_an_empty_breakdown_is_an_empty_programme() -> None:
+    p = compile_programme(Breakdown(title="Empty"), {})
+    assert (p.frames, p.passages, p.captions, p.chapters) == (0, (), (), ())
+
+
+@pytest.mark.parametrize("style", ["stop-and-talk", "run-through"])
+def test_the_demo_compiles_in_every_style(style: str, tmp_path: Path) -> None:
+    from chapto.demo.story import demo_breakdown
+
+    p = compile_programme(replace(demo_breakdown(tmp_path), style=style), {})
+    assert 90 < p.seconds < 180
+    assert len(p.chapters) >= 3
+    holds = [x.frames / p.fps for x in p.passages if x.kind is Kind.HOLD]
+    if style == "run-through":
+        assert max(holds, default=F(0)) <= F(31, 30)
+    else:
+        assert all(t.state is TieState.MET for t in p.ties)
+        assert {x.kind for x in p.passages} >= {Kind.RUN, Kind.HOLD, Kind.AGAIN, Kind.CUTAWAY, Kind.CARD}

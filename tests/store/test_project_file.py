@@ -1,0 +1,89 @@
+"""Project files: they come back the same, and bad ones are refused in a sentence, untouched."""
+
+import json
+from pathlib import Path
+
+import jsonschema
+import pytest
+from hypothesis import given
+
+from chapto.document.breakdown import Breakdown
+from chapto.store.schema import VERSION, StoreError, decode, encode, json_schema
+from chapto.store.session import Session
+from tests.document.samples import breakdowns, small
+
+OLD_FILE = Path(__file__).parent / "version-1.chapto"
+
+
+@given(breakdowns())
+def test_a_document_comes_back_the_same(b: Breakdown) -> None:
+    assert decode(encode(b), "x.chapto") == b
+
+
+@given(breakdowns())
+def test_what_is_written_follows_the_published_schema(b: Breakdown) -> None:
+    jsonschema.Draft202012Validator(json.loads(json_schema())).validate(json.loads(encode(b)))
+
+
+def test_the_schema_itself_is_valid_and_refuses_wrong_types() -> None:
+    schema = json.loads(json_schema())
+    jsonschema.Draft202012Validator.check_schema(schema)
+    broken = json.loads(encode(small()))
+    broken["breakdown"]["exchanges"][0]["start"] = 12.5
+    with pytest.raises(jsonschema.ValidationError):
+        jsonschema.Draft202012Validator(schema).validate(broken)
+
+
+def test_a_file_of_the_first_version_still_opens() -> None:
+    b = decode(OLD_FILE.read_bytes(), OLD_FILE.name)
+    assert (b.title, len(b.exchanges), b.script[0].beats[0].ties[0].moment) == ("Small", 1, "m1")
+
+
+def test_a_file_cut_at_any_byte_is_refused_in_a_sentence() -> None:
+    data = encode(small()).rstrip()
+    for cut in range(len(data)):
+        with pytest.raises(StoreError) as caught:
+            decode(data[:cut], "bout.chapto")
+        assert str(caught.value).startswith("“bout.chapto” ") and str(caught.value).endswith(".")
+
+
+@pytest.mark.parametrize(
+    ("data", "sentence"),
+    [
+        (b"", "is empty"),
+        (b"\x89PNG\r\n\x1a\n\x00\x00", "is not a Chapto breakdown"),
+        (b"\xff\xfe{}", "is not a Chapto breakdown"),
+        (b'{"format": "something else", "version": 1}', "is not a Chapto breakdown"),
+        (b"[1, 2, 3]", "is not a Chapto breakdown"),
+        (b"[" * 100_000, "is not a Chapto breakdown"),
+        (b'{"format": "chapto breakdown", "version": 99, "new": {}}', "was saved by a newer Chapto (format 99"),
+        (b'{"format": "chapto breakdown", "version": 1, "breakdown": {"title": 3}}', "is damaged: Expected `str`"),
+        (b'{"format": "chapto breakdown", "version": 1, "breakdown": {"title": "a", "odd": 1}}', "unknown field `odd`"),
+    ],
+)
+def test_foreign_damaged_and_newer_files_each_get_their_sentence(data: bytes, sentence: str) -> None:
+    with pytest.raises(StoreError) as caught:
+        decode(data, "bout.chapto")
+    assert sentence in str(caught.value)
+
+
+def test_a_file_that_contradicts_itself_is_refused() -> None:
+    text = encode(small()).decode().replace('"moment": "m1"', '"moment": "m7"')
+    with pytest.raises(StoreError, match="that is not there"):
+        decode(text.encode(), "x.chapto")
+
+
+def test_a_refused_file_is_left_as_it_was(tmp_path: Path) -> None:
+    newer = tmp_path / "newer.chapto"
+    newer.write_bytes(encode(small()).replace(f'"version": {VERSION}'.encode(), b'"version": 50'))
+    before = newer.read_bytes()
+    with pytest.raises(StoreError, match="newer Chapto"):
+        Session.open(newer)
+    assert newer.read_bytes() == before
+
+
+def test_an_unreadable_file_gets_a_sentence(tmp_path: Path) -> None:
+    with pytest.raises(StoreError, match="can't be opened: No such file"):
+        Session.open(tmp_path / "missing.chapto")
+    with pytest.raises(StoreError, match="can't be opened"):
+        Session.open(tmp_path)
