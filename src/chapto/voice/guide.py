@@ -6,6 +6,7 @@ import contextlib
 import hashlib
 import os
 import threading
+import zipfile
 from collections import OrderedDict
 from dataclasses import dataclass
 from fractions import Fraction
@@ -73,7 +74,7 @@ class GuideVoice:
                 samples = data["samples"].astype(np.float32) / 32767
                 words = tuple((Fraction(int(a), RATE), Fraction(int(b), RATE)) for a, b in data["words"])
                 return Speech(SpokenLine(words, Fraction(len(samples), RATE)), samples)
-        except (OSError, ValueError, KeyError, EOFError):
+        except (OSError, ValueError, KeyError, EOFError, zipfile.BadZipFile):
             return None
 
     def _store(self, key: str, speech: Speech) -> None:

@@ -1,0 +1,123 @@
+"""What is painted into the picture can be read, and stays where it may be."""
+
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PyQt6.QtGui import QImage, QPainter
+
+from chapto.paint import colours
+from chapto.paint.card import card_image
+from chapto.paint.fonts import NUMBERS, TEXT, load_fonts
+from chapto.paint.label import label_image
+from chapto.paint.overlay import Overlay, paint_boxes
+from chapto.programme.compile import compile_programme
+from chapto.render.blend import blend, frame_from_rgb, planes_of, rgba_of, yuv_box
+from tests.document.samples import small
+
+
+@pytest.mark.parametrize(
+    ("colour", "ratio"), [("#000000", 21.0), ("#767676", 4.54), ("#777777", 4.48), ("#ffffff", 1.0)]
+)
+def test_contrast_is_computed_as_wcag_does(colour: str, ratio: float) -> None:
+    """W3C WCAG 2.x: black on white 21:1, #767676 4.54:1, #777777 4.48:1."""
+    assert colours.contrast(colour, "#ffffff") == pytest.approx(ratio, abs=0.006)
+
+
+@pytest.mark.parametrize(
+    ("letters", "ground"),
+    [
+        (colours.INK, colours.PAPER), (colours.INK_SOFT, colours.PAPER), (colours.INK_SOFT, colours.PAPER_DEEP),
+        (colours.ON_DARK, colours.SPRUCE), (colours.ON_DARK_SOFT, colours.SPRUCE), (colours.ON_DARK, colours.DEEP),
+        *((colours.readable_on(c), c) for c in colours.PASSAGES.values()),
+        *((colours.readable_on(c), c) for c in (colours.FIRST, colours.SECOND)),
+    ],
+)  # fmt: skip
+def test_all_letters_reach_four_and_a_half_to_one(letters: str, ground: str) -> None:
+    assert colours.contrast(letters, ground) >= 4.5
+
+
+def test_the_shipped_fonts_are_there_with_their_licence(qapp: object) -> None:
+    assert {TEXT, NUMBERS} <= set(load_fonts())
+    folder = Path(colours.__file__).parent / "fonts"
+    assert "SIL OPEN FONT LICENSE" in (folder / "OFL.txt").read_text().upper()
+
+
+@pytest.mark.parametrize("size", [(1280, 720), (640, 360), (720, 1280), (1920, 1080)])
+def test_labels_stay_inside_the_middle_ninety_percent(qapp: object, size: tuple[int, int]) -> None:
+    """EBU R 95 and SMPTE ST 2046-1."""
+    b = small()
+    p = compile_programme(b, {})
+    (label,) = p.labels
+    (box,) = Overlay(b, p, size).boxes(label.start)
+    assert box.x >= 0.05 * size[0] and box.x + box.image.width() <= 0.95 * size[0]
+    assert box.y >= 0.05 * size[1] and box.y + box.image.height() <= 0.95 * size[1] + 1
+    assert box.x % 2 == box.y % 2 == box.image.width() % 2 == box.image.height() % 2 == 0
+    assert Overlay(b, p, size).boxes(label.start - 1) == ()
+    assert Overlay(b, p, size).boxes(label.end) == ()
+
+
+def test_a_very_long_label_is_cut_not_spilled(qapp: object) -> None:
+    image = label_image("A name " * 40, picture=(1280, 720), accent="#E3A33A")
+    assert image.width() <= 0.9 * 1280 + 2
+
+
+def test_label_letters_are_ink_on_paper(qapp: object) -> None:
+    pixels = rgba_of(label_image("Knee slide", picture=(1280, 720), accent="#E3A33A"))
+    inside = pixels[12:-12, 60:-14, :3].reshape(-1, 3)
+    assert inside.min() < 60 and np.median(inside) > 230
+
+
+def test_a_card_shows_its_words(qapp: object) -> None:
+    with_words = rgba_of(card_image("Two knee slides", "mat 2", picture=(640, 360), threads=("#E3A33A", "#3AA6B5")))
+    without = rgba_of(card_image("", "", picture=(640, 360), threads=("#E3A33A", "#3AA6B5")))
+    different = np.any(with_words != without, axis=2)
+    assert different.sum() > 500
+    rows, columns = np.nonzero(different)
+    assert columns.min() >= 32 and columns.max() <= 608 and rows.max() < 300
+
+
+def test_blending_in_yuv_gives_what_painting_gives(qapp: object) -> None:
+    """The render lays boxes over YUV planes, the preview paints them with QPainter: the same picture comes out."""
+    b = small()
+    p = compile_programme(b, {})
+    size = (640, 360)
+    boxes = Overlay(b, p, size).boxes(p.labels[0].start)
+    ground = QImage(*size, QImage.Format.Format_RGB32)
+    ground.fill(0xFF3E6B8A)
+    painted = QImage(ground)
+    painter = QPainter(painted)
+    paint_boxes(painter, boxes, painted.rect(), size)
+    painter.end()
+    wanted = frame_from_rgb(painted)
+    frame = frame_from_rgb(ground)
+    for box in boxes:
+        blend(frame, yuv_box(box.image), box.x, box.y)
+    for got, want in zip(planes_of(frame), planes_of(wanted), strict=True):
+        assert np.abs(got.astype(int) - want.astype(int)).max() <= 3
+
+
+def test_nothing_outside_the_box_is_touched(qapp: object) -> None:
+    image = QImage(20, 10, QImage.Format.Format_ARGB32_Premultiplied)
+    image.fill(0xFFFFFFFF)
+    ground = QImage(64, 64, QImage.Format.Format_RGB32)
+    ground.fill(0)
+    frame = frame_from_rgb(ground)
+    blend(frame, yuv_box(image), 30, 40)
+    luma = planes_of(frame)[0]
+    assert (luma[40:50, 30:50] >= 234).all()
+    luma[40:50, 30:50] = 16
+    assert (luma == 16).all()
+
+
+def test_two_labels_at_once_stand_one_above_the_other(qapp: object) -> None:
+    from msgspec.structs import replace
+
+    from chapto.document.breakdown import Label
+
+    b = replace(small(), labels=(*small().labels, Label(id="l2", moment="m1", text="Underhook")))
+    p = compile_programme(b, {})
+    low, high = Overlay(b, p, (1280, 720)).boxes(max(x.start for x in p.labels))
+    assert high.y + high.image.height() <= low.y
+    assert Fraction(p.labels[0].start) == p.labels[1].start

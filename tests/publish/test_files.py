@@ -1,0 +1,83 @@
+"""Captions and chapter lists as others read them."""
+
+import io
+from fractions import Fraction
+from pathlib import Path
+
+import pysubs2
+import pytest
+import webvtt
+from hypothesis import given
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from chapto.programme.compile import compile_programme
+from chapto.programme.programme import Caption
+from chapto.publish.captions import to_subrip, to_webvtt
+from chapto.publish.chapter_list import chapter_list, chapter_problems
+from chapto.publish.inspect import inspected, listed
+from chapto.publish.package import write_beside
+from tests.document.samples import small
+
+F = Fraction
+text = st.text(st.characters(whitelist_categories=("L", "N", "P", "S"), max_codepoint=0x2FFF), min_size=1, max_size=30)
+
+
+@given(st.lists(text, min_size=1, max_size=8))
+def test_webvtt_is_read_back_by_another_library(texts: list[str]) -> None:
+    """W3C WebVTT, read by `webvtt-py`."""
+    cues = tuple(Caption(F(2 * i), F(2 * i) + F("1.234"), t) for i, t in enumerate(texts))
+    read = webvtt.from_buffer(io.StringIO(to_webvtt(cues)))
+    assert [c.start_in_seconds for c in read] == [2 * i for i in range(len(texts))]
+    import html
+
+    got = [html.unescape(c.raw_text) for c in read]
+    assert got == [t.replace("{", "(").replace("}", ")") for t in texts]
+
+
+def test_webvtt_looks_as_the_standard_says() -> None:
+    written = to_webvtt((Caption(F("3661.5"), F("3663.25"), "knee & hip --> <grip>\nsecond line"),))
+    lines = written.splitlines()
+    assert lines[0] == "WEBVTT"
+    assert "01:01:01.500 --> 01:01:03.250" in lines
+    assert "knee &amp; hip --&gt; &lt;grip&gt;" in lines and "second line" in lines
+
+
+def test_subrip_has_counter_times_and_a_blank_line() -> None:
+    written = to_subrip((Caption(F(0), F("1.5"), "one\ntwo"), Caption(F(2), F(3), "three")))
+    assert written.startswith("1\n00:00:00,000 --> 00:00:01,500\none\ntwo\n\n2\n00:00:02,000")
+    assert [e.plaintext for e in pysubs2.SSAFile.from_string(written)] == ["one\ntwo", "three"]
+
+
+def test_the_chapter_list_starts_at_nothing_and_names_each_chapter(tmp_path: Path) -> None:
+    """First at 0:00, at least three, at least 10 s each (from memory of hosting sites)."""
+    from chapto.demo.story import demo_breakdown
+
+    p = compile_programme(demo_breakdown(tmp_path), {})
+    lines = chapter_list(p).splitlines()
+    assert lines[0].startswith("0:00 ")
+    assert len(lines) == len(p.chapters) >= 3
+    assert all(line.split(" ", 1)[0].count(":") == 1 for line in lines)
+
+
+def test_what_a_hosting_site_would_not_take_is_said() -> None:
+    p = compile_programme(small(), {})
+    assert any("at least 3 chapters" in s for s in chapter_problems(p))
+    section = replace(small().script[0], title="")
+    late = replace(small(), script=(section, replace(small().script[0], id="s2", beats=())))
+    assert any("begin at 0:00" in s for s in chapter_problems(compile_programme(late, {})))
+
+
+def test_files_are_written_beside_the_video(tmp_path: Path) -> None:
+    made = write_beside(tmp_path / "bout.mp4", compile_programme(small(), {}))
+    assert [p.name for p in made] == ["bout.vtt", "bout.srt", "bout.chapters.txt"]
+    assert (tmp_path / "bout.chapters.txt").read_text() == "0:00 Pass\n"
+
+
+def test_the_inspected_programme_tells_everything_in_seconds() -> None:
+    found = inspected(small(), compile_programme(small(), {}))
+    assert set(found) >= {"passages", "ties", "labels", "chapters", "captions", "seconds"}
+    assert found["passages"][0]["watch_in"] == 0
+    assert found["passages"][-1]["watch_out"] == found["frames"]
+    assert found["ties"][0]["lag"] == pytest.approx(0, abs=1 / 60)
+    assert "“here,” lag" in listed(found)

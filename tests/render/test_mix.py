@@ -1,0 +1,102 @@
+"""The sound of the programme, measured in samples."""
+
+import itertools
+from fractions import Fraction
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+
+from chapto.document import edit_script
+from chapto.document.breakdown import Breakdown
+from chapto.document.script import Slow
+from chapto.media.sound import FootageSound
+from chapto.programme.compile import compile_programme
+from chapto.render.mix import RAMP, RATE, Mix
+from tests.document.samples import small
+
+F = Fraction
+
+
+def gym() -> FootageSound:
+    """A steady 200 Hz tone at a tenth of full scale, 120 s long."""
+    tone = 3276 * np.sin(2 * np.pi * 200 * np.arange(120 * RATE) / RATE)
+    return FootageSound(np.repeat(tone.astype(np.int16)[:, None], 2, axis=1))
+
+
+def mixed(b: Breakdown, *, voice: bool = True) -> tuple[Mix, np.ndarray]:
+    """The mix with a voice of steady 1 for every beat (or none), and all its samples."""
+    p = compile_programme(b, {})
+    lengths = {w.beat: max(x.voice_out for x in p.voice if x.beat == w.beat) for w in p.words}
+    speech = {k: np.full(round(v * RATE), 0.2, np.float32) for k, v in lengths.items()} if voice else {}
+    mix = Mix(b, p, speech, {"f1": gym()})
+    return mix, mix.read(0, mix.length)
+
+
+def level(samples: np.ndarray) -> float:
+    return float(20 * np.log10(np.sqrt(np.mean(samples**2)) + 1e-9))
+
+
+def test_the_gym_is_at_least_20_db_lower_while_someone_speaks() -> None:
+    """W3C WCAG 2.x, 1.4.7."""
+    b = edit_script.rewrite(small(), "b1", "Watch this.")
+    p = compile_programme(b, {})
+    _, whole = mixed(b, voice=False)
+    speaking = slice(round(p.voice[0].at * RATE), round(p.voice[0].until * RATE))
+    quiet = slice(round((p.voice[0].until + F(1, 2)) * RATE), round((p.voice[0].until + 2) * RATE))
+    assert level(whole[quiet]) - level(whole[speaking]) >= 20
+
+
+def test_it_goes_down_and_up_in_ramps_of_150_milliseconds() -> None:
+    b = edit_script.rewrite(small(), "b1", "Watch this.")
+    p = compile_programme(b, {})
+    _, whole = mixed(b, voice=False)
+    end = float(p.voice[0].until)
+    envelope = [np.abs(whole[round((end + k * 0.025) * RATE) :][: RATE // 200]).max() for k in range(9)]
+    assert RAMP == 0.150
+    assert envelope[0] < 0.15 * envelope[8]
+    assert all(a <= b + 1e-3 for a, b in itertools.pairwise(envelope))
+    assert envelope[6] == pytest.approx(envelope[8], rel=0.05)
+
+
+def test_the_voice_is_heard_exactly_on_its_words() -> None:
+    _, silent = mixed(replace(small(), footage=()))
+    p = compile_programme(replace(small(), footage=()), {})
+    heard = np.flatnonzero(np.abs(silent[:, 0]) > 0.19)
+    starts = [round(x.at * RATE) for x in p.voice]
+    assert abs(int(heard[0]) - starts[0]) < RATE * 0.01
+    for phrase in p.voice:
+        inside = silent[round(phrase.at * RATE) + 500 : round(phrase.until * RATE) - 500, 0]
+        assert (np.abs(inside - 0.2) < 1e-6).all()
+
+
+def test_slow_and_held_pictures_have_no_gym_sound() -> None:
+    b = edit_script.treat(edit_script.rewrite(small(), "b1", "Watch this now please"), "b1", Slow(F(1, 2)))
+    p = compile_programme(b, {})
+    _, whole = mixed(b, voice=False)
+    for x in p.passages:
+        part = whole[round(x.watch_in / p.fps * RATE) : round(x.watch_out / p.fps * RATE)]
+        assert bool(np.abs(part).max() > 0.001) == (x.rate == 1)
+
+
+def test_the_sound_of_a_run_is_that_of_its_mat_time() -> None:
+    p = compile_programme(small(), {})
+    ramp = np.arange(120 * RATE, dtype=np.int64) // 4800
+    sound = FootageSound(np.repeat(ramp.astype(np.int16)[:, None], 2, axis=1))
+    mix = Mix(small(), p, {}, {"f1": sound})
+    frame = round((p.voice[-1].until + F(1, 2)) * p.fps)
+    mat = p.time_map.mat_at(frame)
+    assert p.time_map.passage_at(frame).rate == 1
+    assert mix.read(round(frame / p.fps * RATE), 10)[0, 0] * 32768 == pytest.approx(float(mat * 10) // 1, abs=1)
+
+
+def test_reading_in_blocks_gives_the_same_as_reading_at_once() -> None:
+    mix, whole = mixed(small())
+    blocks = [mix.read(at, min(1024, mix.length - at)) for at in range(0, mix.length, 1024)]
+    assert np.allclose(np.concatenate(blocks), whole, atol=1e-6)
+
+
+def test_nothing_is_ever_louder_than_full_scale() -> None:
+    p = compile_programme(small(), {})
+    loud = {"b1": np.full(RATE * 20, 3.0, np.float32)}
+    assert np.abs(Mix(small(), p, loud, {"f1": gym()}).read(0, RATE * 10)).max() <= 0.99
