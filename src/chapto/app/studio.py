@@ -111,6 +111,7 @@ class Studio(QObject):
         self._journal_timer.stop()
         self._compile_timer.stop()
         self._save_timer.stop()
+        self.session.listeners.remove(self._on_change)
         self.save_quietly()
         self._keep_safe()
         self._voices.close()

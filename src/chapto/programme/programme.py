@@ -141,6 +141,11 @@ class Programme:
         """Its length in seconds."""
         return self.frames / self.fps
 
+    def chapter_spans(self) -> tuple[tuple[Chapter, int], ...]:
+        """Every chapter with the frame at which it ends: the next one's start, or the end of the programme."""
+        ends = [*(c.start for c in self.chapters[1:]), self.frames]
+        return tuple(zip(self.chapters, ends, strict=False))
+
     def section_at(self, frame: int) -> PlacedSection | None:
         """The section on the screen at `frame`."""
         return next((s for s in self.sections if s.start <= frame < s.end), None)

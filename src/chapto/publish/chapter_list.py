@@ -22,8 +22,7 @@ def chapter_problems(programme: Programme) -> tuple[str, ...]:
         found.append("The first chapter has to begin at 0:00; give the first section a title.")
     if len(chapters) < FEWEST:
         found.append(f"Hosting sites want at least {FEWEST} chapters; there are {len(chapters)}.")
-    ends = [*(c.start for c in chapters[1:]), programme.frames]
-    for chapter, end in zip(chapters, ends, strict=True):
+    for chapter, end in programme.chapter_spans():
         seconds = (end - chapter.start) / programme.fps
         if seconds < SHORTEST:
             found.append(f"“{chapter.title}” lasts {float(seconds):.1f} s; sites want at least {SHORTEST} s.")

@@ -142,11 +142,15 @@ def _audio_frame(samples: NDArray[np.float32], at: int, sample_format: str) -> a
 
 def _chapters(programme: Programme) -> list[Chapter]:
     """Chapter marks in milliseconds; the last ends with the programme."""
-    starts = [round(c.start / programme.fps * 1000) for c in programme.chapters]
-    ends = [*starts[1:], round(programme.seconds * 1000)]
     return [
-        {"id": i, "start": a, "end": z, "time_base": Fraction(1, 1000), "metadata": {"title": c.title}}
-        for i, (c, a, z) in enumerate(zip(programme.chapters, starts, ends, strict=False))
+        {
+            "id": i,
+            "start": round(chapter.start / programme.fps * 1000),
+            "end": round(end / programme.fps * 1000),
+            "time_base": Fraction(1, 1000),
+            "metadata": {"title": chapter.title},
+        }
+        for i, (chapter, end) in enumerate(programme.chapter_spans())
     ]
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
@@ -64,6 +64,13 @@ class KeysPage(QWidget):
                 about = QRectF(max(cap.right() + 10, sheet.left() + left + 128), y, 290, 24)
                 painter.drawText(about, Qt.AlignmentFlag.AlignVCenter, what)
         painter.end()
+
+    def event(self, event: QEvent | None) -> bool:
+        """While the page is up, no key is a shortcut of the window."""
+        if event is not None and event.type() == QEvent.Type.ShortcutOverride:
+            event.accept()
+            return True
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Any key closes it."""

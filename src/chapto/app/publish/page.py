@@ -183,8 +183,7 @@ class PublishPage(QWidget):
     def _follow(self) -> None:
         p = self._studio.programme
         _clear(self._chapters)
-        ends = [*(c.start for c in p.chapters[1:]), p.frames]
-        for chapter, end in zip(p.chapters, ends, strict=True):
+        for chapter, end in p.chapter_spans():
             row = QWidget()
             line = QHBoxLayout(row)
             line.setContentsMargins(0, 1, 0, 1)

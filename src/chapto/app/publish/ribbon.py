@@ -33,9 +33,8 @@ class Ribbon(QWidget):
         p.fillRect(self.rect(), QColor(PAPER))
         if programme.frames:
             unit = (self.width() - 2 * SIDE) / programme.frames
-            ends = [*(c.start for c in programme.chapters[1:]), programme.frames]
             p.setFont(text_font(12, 500))
-            for chapter, end in zip(programme.chapters, ends, strict=True):
+            for chapter, end in programme.chapter_spans():
                 box = QRectF(SIDE + chapter.start * unit + 1, 10, (end - chapter.start) * unit - 2, 24)
                 p.setPen(QPen(QColor(PAPER_LINE), 1))
                 p.setBrush(QColor(PAPER_DEEP))

@@ -1,0 +1,154 @@
+"""The parts of the interface that need no Qt: axis, playhead, lacing, next step."""
+
+from dataclasses import replace as with_
+from fractions import Fraction
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from chapto.app.frame.next_step import Stage, next_step, open_counts
+from chapto.app.lacing.axis import CLOSEST, Axis
+from chapto.app.lacing.model import lacing_model
+from chapto.app.playhead import Playhead, View
+from chapto.app.write.treatments import CHOICES, treatment_text
+from chapto.clock.passage import Kind
+from chapto.document import edit_log, edit_script
+from chapto.document.breakdown import Breakdown
+from chapto.document.script import Cutaway, Hold
+from chapto.programme.compile import compile_programme
+from tests.document.samples import breakdowns, footage, small
+
+F = Fraction
+
+
+# ── axis ─────────────────────────────────────────────────────────────────────────────────────────────────
+@given(st.lists(st.tuples(st.floats(0.2, 5), st.floats(0, 1000)), max_size=20))
+def test_the_time_under_the_pointer_stays_there_while_zooming(turns: list[tuple[float, float]]) -> None:
+    axis = Axis()
+    axis.resize(1000, 130)
+    for factor, x in turns:
+        before, scale, left = axis.at(x), axis.scale, axis.left
+        axis.zoom(factor, x)
+        assert axis.scale <= CLOSEST
+        inside = axis.left > -13 / axis.scale and axis.at(1000) < 130 + 13 / axis.scale
+        if inside and left is not None and scale != axis.scale:
+            assert axis.at(x) == pytest.approx(before, abs=1e-6)
+        assert axis.at(0) >= -15 / axis.scale and axis.at(1000) <= 130 + 15 / axis.scale
+
+
+def test_it_zooms_from_the_whole_breakdown_to_single_frames() -> None:
+    axis = Axis()
+    axis.resize(1200, 3600)
+    assert axis.x(3600) <= 1200
+    for _ in range(40):
+        axis.zoom(1.6, 300)
+    assert axis.scale / 30 > 10
+
+
+def test_what_plays_is_kept_in_view() -> None:
+    axis = Axis()
+    axis.resize(1000, 600)
+    axis.zoom(20, 0)
+    axis.reveal(400)
+    assert 0 < axis.x(400) < 1000
+
+
+# ── playhead ─────────────────────────────────────────────────────────────────────────────────────────────
+def test_switching_views_stays_on_the_same_picture() -> None:
+    p = compile_programme(small(), {})
+    head = Playhead(view=View.WATCH, frame=90)
+    mat = head.seen_mat(p)
+    there = head.switched(View.MAT, p)
+    assert (there.view, there.mat) == (View.MAT, mat)
+    assert there.switched(View.WATCH, p).frame == 90
+
+
+def test_a_mat_time_that_is_not_shown_leaves_the_programme_where_it_was() -> None:
+    p = compile_programme(small(), {})
+    head = Playhead(view=View.MAT, mat=F(90), frame=33)
+    assert head.switched(View.WATCH, p).frame == 33
+
+
+@given(st.integers(-400, 400))
+def test_the_playhead_stays_inside_the_programme(seconds: int) -> None:
+    p = compile_programme(small(), {})
+    assert 0 <= Playhead(frame=50).moved(F(seconds), p).frame < p.frames
+    assert Playhead(view=View.MAT, mat=F(5)).moved(F(seconds), p).mat >= 0
+
+
+# ── lacing ───────────────────────────────────────────────────────────────────────────────────────────────
+@given(breakdowns())
+def test_the_lacing_shows_every_passage_tie_and_word(b: Breakdown) -> None:
+    p = compile_programme(b, {})
+    model = lacing_model(b, p)
+    assert [(x.passage, x.kind) for x in model.bands] == [(i, x.kind) for i, x in enumerate(p.passages)]
+    assert len(model.laces) == len(p.ties) and len(model.words) == len(p.words)
+    for band in model.bands:
+        if band.top is not None:
+            home = next(s for s in model.stretches if s.start - 0.02 <= band.start < s.end)
+            assert home.start - 1e-6 <= band.top[0] <= band.top[1] <= home.end + 1e-6
+            if band.kind is Kind.HOLD:
+                assert band.top[0] == band.top[1]
+
+
+def test_a_met_tie_hangs_straight_and_an_unmet_one_leans_by_its_lag() -> None:
+    met = lacing_model(small(), compile_programme(small(), {})).laces[0]
+    assert met.shown is not None and abs(met.said - met.shown) <= 1 / 60
+    words = " ".join(["words"] * 60)
+    late = replace(edit_script.rewrite(small(), "b1", f"Watch this. The knee slides {words} here"), style="run-through")
+    late = edit_script.tie_word(edit_script.untie_word(late, "b1", 5), "b1", 65, "m1")
+    lace = lacing_model(late, compile_programme(late, {})).laces[0]
+    assert lace.shown is not None and lace.lag is not None
+    assert lace.said - lace.shown == pytest.approx(lace.lag) and lace.lag > 2
+
+
+def test_places_on_a_stretch_are_mat_times_and_back() -> None:
+    model = lacing_model(small(), compile_programme(small(), {}))
+    (stretch,) = model.stretches
+    assert (stretch.mat_in, stretch.technique) == (10, "knee slide")
+    assert stretch.mat_at(stretch.place(14.25)) == pytest.approx(14.25)
+    assert [pin.moment for pin in model.pins] == ["m1", "m2"]
+    assert model.stretch_at(stretch.start) is stretch and model.stretch_at(stretch.end) is None
+
+
+# ── next step ────────────────────────────────────────────────────────────────────────────────────────────
+def test_the_next_step_leads_through_the_work_in_its_order(tmp_path: Path) -> None:
+    def step(b: Breakdown, missing: tuple[str, ...] = ()) -> tuple[Stage, str]:
+        found = next_step(b, compile_programme(b, {}), missing)
+        return found.stage, found.sentence
+
+    empty = Breakdown(title="New")
+    filmed = replace(empty, footage=(footage(),))
+    logged = edit_log.add_exchange(filmed, F(1), F(9))
+    written = edit_script.add_beat(edit_script.add_section(logged, exchange="x1"), "s1", "Watch the knee here")
+    assert step(empty)[0] is Stage.FOOTAGE
+    assert step(filmed, ("gone",)) == (Stage.FOOTAGE, "gone")
+    assert step(filmed)[0] is Stage.LOG
+    assert step(logged)[0] is Stage.WRITE
+    assert "Ctrl+T" in step(written)[1]
+    tied = edit_script.tie_word(edit_log.add_moment(written, F(5)), "b1", 3, "m1")
+    assert step(tied) == (Stage.PUBLISH, "All 1 ties meet. Watch it once, then render it.")
+
+
+def test_what_does_not_fit_is_named_with_its_word() -> None:
+    b = edit_script.tie_word(small(), "b1", 8, "m1")
+    b = edit_log.change_moment(b, "m1", at=F(19))
+    b = edit_script.tie_word(b, "b1", 8, "m2")
+    found = next_step(b, compile_programme(b, {}), ())
+    assert found.stage is Stage.WRITE and found.beat == "b1" and found.word == 8
+    assert found.sentence.startswith("At “is”: the picture is already 2.0 s past")
+
+
+def test_each_stage_counts_what_is_open_there() -> None:
+    b = edit_log.add_exchange(small(), F(30), F(40))
+    counts = open_counts(b, compile_programme(b, {}), ("one is missing",))
+    assert counts[Stage.FOOTAGE] == 1 and counts[Stage.LOG] == 2 and counts[Stage.WRITE] == 0
+
+
+def test_every_treatment_has_words() -> None:
+    texts = [treatment_text(t) for _, t in CHOICES] + [treatment_text(Hold("m1")), treatment_text(Cutaway(F(3)))]
+    assert len(set(texts)) == len(texts)
+    assert with_(Playhead(), frame=3).frame == 3
