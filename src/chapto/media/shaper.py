@@ -6,6 +6,10 @@ from fractions import Fraction
 
 import av
 import av.filter
+from av.video.reformatter import ColorRange, Colorspace
+
+_UNSPECIFIED = 2
+"""`AVCOL_SPC_UNSPECIFIED` of libavutil."""
 
 
 class Shaper:
@@ -35,6 +39,13 @@ class Shaper:
         shaped.pts, shaped.time_base = stamp, base
         return shaped
 
+    def _is_right_already(self, frame: av.VideoFrame) -> bool:
+        """Whether the colours need no conversion."""
+        is_bt709 = frame.colorspace == Colorspace.ITU709 or (
+            frame.colorspace == _UNSPECIFIED and is_high_definition(frame)
+        )
+        return frame.format.name == self.pix_fmt and is_bt709 and frame.color_range != ColorRange.JPEG
+
     def _build(self, frame: av.VideoFrame) -> av.filter.Graph:
         graph = av.filter.Graph()
         source = graph.add(
@@ -56,14 +67,26 @@ class Shaper:
         if self._rotation % 180:
             shown_w, shown_h = shown_h, shown_w
         w, h = fitted_size(shown_w, shown_h, self.width, self.height)
-        matrix = ":out_color_matrix=bt709:out_range=tv" if self.pix_fmt.startswith("yuv") else ""
-        then("scale", f"w={w}:h={h}:flags=bicubic{matrix}")
+        if len(chain) > 1 or (w, h) != (frame.width, frame.height) or not self._is_right_already(frame):
+            then("scale", f"w={w}:h={h}:flags=bicubic{_matrices(frame, self.pix_fmt)}")
         then("format", f"pix_fmts={self.pix_fmt}")
         if (w, h) != (self.width, self.height):
             then("pad", f"w={self.width}:h={self.height}:x={(self.width - w) // 4 * 2}:y={(self.height - h) // 4 * 2}")
         then("buffersink")
         graph.configure()
         return graph
+
+
+def _matrices(frame: av.VideoFrame, pix_fmt: str) -> str:
+    """Colour matrices of a conversion. High definition that does not say is BT.709, as players take it."""
+    source = "bt709" if frame.colorspace == _UNSPECIFIED and is_high_definition(frame) else "auto"
+    target = ":out_color_matrix=bt709:out_range=tv" if pix_fmt.startswith("yuv") else ""
+    return f":in_color_matrix={source}{target}"
+
+
+def is_high_definition(frame: av.VideoFrame) -> bool:
+    """Whether a frame is larger than standard definition (at most 576 lines, ITU-R BT.601)."""
+    return max(frame.height, frame.width) > 1024 or min(frame.height, frame.width) > 576
 
 
 def fitted_size(width: Fraction | int, height: Fraction | int, into_w: int, into_h: int) -> tuple[int, int]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import errno
 import os
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -20,11 +20,16 @@ from chapto.errors import ChaptoError
 from chapto.media.cache import Cancelled
 from chapto.media.sound import RATE, FootageSound
 from chapto.programme.programme import Programme
+from chapto.render.ahead import Ahead
 from chapto.render.frames import ProgrammeFrames
 from chapto.render.mix import Mix
 
 if TYPE_CHECKING:
     from av.container.core import Chapter
+
+
+FRAME_SAMPLES = 1024
+"""Samples handed to the encoder at once."""
 
 
 class RenderError(ChaptoError):
@@ -110,27 +115,46 @@ def _write(
         video = cast(av.VideoStream, out.add_stream(encoding.picture, rate=fps))
         video.width, video.height, video.pix_fmt = b.format.width, b.format.height, "yuv420p"
         video.options = dict(encoding.picture_options)
+        video.thread_type = "FRAME"
         video.codec_context.gop_size = round(2 * fps)
         video.codec_context.time_base = 1 / fps
         audio = cast(av.AudioStream, out.add_stream(encoding.sound, rate=RATE, layout="stereo"))
         audio.bit_rate = encoding.sound_bits
         out.metadata["title"] = b.title
         out.set_chapters(_chapters(programme))
-        sent, total = 0, programme.frames
-        for number, frame in enumerate(frames):
-            if cancelled():
-                raise Cancelled
-            frame.pts, frame.time_base, frame.pict_type = number, 1 / fps, 0
-            out.mux(video.encode(frame))
-            until = round((number + 1) / fps * RATE)
-            while sent + 1024 <= until or (number == total - 1 and sent < until):
-                count = min(1024, until - sent)
-                out.mux(audio.encode(_audio_frame(mix.read(sent, count), sent, encoding.sample_format)))
-                sent += count
-            if number % 10 == 0:
-                progress(number / total)
-        out.mux(video.encode(None))
-        out.mux(audio.encode(None))
+        # Both encoders are opened here, before two threads could each try to.
+        out.start_encoding()
+        sound = _sound_packets(audio, mix, encoding.sample_format)
+        with Ahead(frames, depth=8, name="frames") as made, Ahead(sound, depth=200, name="sound") as packets:
+            waiting = next(packets, None)
+            for number, frame in enumerate(made):
+                if cancelled():
+                    raise Cancelled
+                frame.pts, frame.time_base, frame.pict_type = number, 1 / fps, 0
+                out.mux(video.encode(frame))
+                while waiting is not None and _seconds(waiting) <= (number + 1) / fps:
+                    out.mux(waiting)
+                    waiting = next(packets, None)
+                if number % 10 == 0:
+                    progress(number / programme.frames)
+            out.mux(video.encode(None))
+            while waiting is not None:
+                out.mux(waiting)
+                waiting = next(packets, None)
+
+
+def _seconds(packet: av.Packet[av.AudioStream]) -> Fraction:
+    return Fraction(packet.dts or 0) * packet.time_base
+
+
+def _sound_packets(stream: av.AudioStream, mix: Mix, sample_format: str) -> Iterator[av.Packet[av.AudioStream]]:
+    """The whole sound, encoded; mixed a second at a time."""
+    for first in range(0, mix.length, RATE):
+        block = mix.read(first, min(RATE, mix.length - first))
+        for at in range(0, len(block), FRAME_SAMPLES):
+            part = block[at : at + FRAME_SAMPLES]
+            yield from stream.encode(_audio_frame(part, first + at, sample_format))
+    yield from stream.encode(None)
 
 
 def _audio_frame(samples: NDArray[np.float32], at: int, sample_format: str) -> av.AudioFrame:

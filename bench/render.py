@@ -1,0 +1,144 @@
+"""Rendering a one-minute programme (run, half speed, holds, labels, voice) against the `ffmpeg` program doing the
+same trims, `setpts`, overlay and mix with the same encoder settings. Prints the ratio of times; the aim is 1 or less.
+"""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+import time
+import wave
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+
+sys.path.insert(0, str(Path(__file__).parent))
+from material import FPS, long_gop_file
+
+ROUNDS = 3
+
+
+def main() -> None:
+    """Render the same programme both ways, in turn, and compare the best of each."""
+    if shutil.which("ffmpeg") is None:
+        sys.exit("This bench needs the ffmpeg program.")
+    with tempfile.TemporaryDirectory() as scratch:
+        os.environ["XDG_CACHE_HOME"] = scratch
+        folder = Path(scratch)
+        footage = long_gop_file(folder / "bout.mp4", width=1280, height=720, seconds=50)
+        ours, reference = [], []
+        production, places, sounds, samples = _prepared(folder, footage)
+        command = _ffmpeg(folder, footage, production, samples)
+        for _ in range(ROUNDS):
+            ours.append(_timed(lambda: _chapto(folder, production, places, sounds, samples)))
+            reference.append(_timed(lambda: subprocess.run(command, check=True, capture_output=True)))
+        seconds = float(production.programme.seconds)
+    print(f"render of {seconds:.0f} s: {min(ours) / min(reference):.2f} of the ffmpeg program's time (aim: 1 or less)")
+    print(f"  {seconds / min(ours):.1f}× real time here, ffmpeg {seconds / min(reference):.1f}×")
+
+
+def _timed(work: object) -> float:
+    start = time.perf_counter()
+    work()  # type: ignore[operator]
+    return time.perf_counter() - start
+
+
+def _prepared(folder: Path, footage: Path) -> tuple[object, ...]:
+    from chapto.document import edit_footage, edit_log, edit_script
+    from chapto.document.breakdown import Breakdown
+    from chapto.document.script import Hold, Slow
+    from chapto.render.production import footage_sounds, media_places, produce
+    from chapto.store.fingerprint import fingerprint
+    from chapto.voice.guide import GuideVoice
+
+    F = Fraction
+    mark = fingerprint(footage)
+    b = edit_footage.add_footage(
+        Breakdown(title="Bench"), name="bout", path=str(footage), fingerprint=mark, duration=F(50), fps=F(30)
+    )
+    talk = "The knee goes to the mat, the hips follow, and the frame on the collar is already gone when she moves."
+    for i in range(3):
+        b = edit_log.add_exchange(b, F(2 + 15 * i), F(12 + 15 * i))
+        b = edit_log.add_moment(b, F(6 + 15 * i))
+        b = edit_script.add_section(b, title=f"Part {i + 1}", exchange=b.exchanges[-1].id)
+        for treatment in (Slow(F(1, 2)), Hold(b.moments[-1].id), None):
+            b = edit_script.add_beat(b, b.script[-1].id, talk)
+            b = edit_script.treat(b, b.script[-1].beats[-1].id, treatment)
+        b = edit_log.set_label(b, b.moments[-1].id, "Knee slide")
+    production = produce(b, GuideVoice(folder / "voice"))
+    places, _ = media_places(b, None)
+    samples = {k: s.samples for k, s in production.speeches.items()}
+    return production, places, footage_sounds(b, places), samples
+
+
+def _chapto(folder: Path, production: object, places: object, sounds: object, samples: object) -> None:
+    from chapto.render.file import render
+
+    render(production.breakdown, production.programme, places, samples, sounds, folder / "ours.mp4")  # type: ignore[attr-defined,arg-type]
+
+
+def _ffmpeg(folder: Path, footage: Path, production: object, samples: dict[str, np.ndarray]) -> list[str]:
+    """The same passages, labels and voice as one filter graph."""
+    from chapto.paint.overlay import Overlay
+    from chapto.render.file import ENCODINGS
+    from chapto.render.frames import ensure_painting
+
+    ensure_painting()
+    p = production.programme  # type: ignore[attr-defined]
+    voice = np.zeros(round(float(p.seconds) * 48_000) + 48_000, np.float32)
+    for phrase in p.voice:
+        part = samples[phrase.beat][round(phrase.voice_in * 48_000) : round(phrase.voice_out * 48_000)]
+        at = round(phrase.at * 48_000)
+        voice[at : at + len(part)] += part
+    with wave.open(str(folder / "voice.wav"), "wb") as out:
+        out.setnchannels(1)
+        out.setsampwidth(2)
+        out.setframerate(48_000)
+        out.writeframes((np.clip(voice, -1, 1) * 32767).astype("<i2").tobytes())
+    overlay = Overlay(production.breakdown, p, (1280, 720))  # type: ignore[attr-defined]
+    inputs = ["-i", str(footage), "-i", str(folder / "voice.wav")]
+    chains, names, sound_names = [], [], []
+    count = len(p.passages)
+    chains.append(f"[0:v]split={count}" + "".join(f"[in{i}]" for i in range(count)))
+    chains.append(f"[0:a]asplit={count}" + "".join(f"[ain{i}]" for i in range(count)))
+    for i, x in enumerate(p.passages):
+        start, length = float(x.mat_in), x.frames / FPS
+        if x.rate == 0:
+            picture = f"trim=start={start:.5f}:duration=0.034,setpts=PTS-STARTPTS"
+            picture += f",tpad=stop_mode=clone:stop_duration={length:.5f}"
+        else:
+            rate = float(x.rate)
+            picture = f"trim=start={start:.5f}:duration={length * rate:.5f},setpts=(PTS-STARTPTS)/{rate:.5f}"
+        picture += f",fps={FPS},trim=end_frame={x.frames}"
+        sound = f"atrim=start={start:.5f}:duration={length:.5f},asetpts=PTS-STARTPTS"
+        sound += ",volume=0" if x.rate != 1 else ""
+        chains += [f"[in{i}]{picture}[v{i}]", f"[ain{i}]{sound}[a{i}]"]
+        names.append(f"[v{i}]")
+        sound_names.append(f"[a{i}]")
+    chains.append("".join(names) + f"concat=n={count}[cat]")
+    chains.append("".join(sound_names) + f"concat=n={count}:v=0:a=1[gym]")
+    last = "[cat]"
+    for i, label in enumerate(p.labels):
+        (box, *_) = overlay.boxes(label.start)
+        box.image.save(str(folder / f"label{i}.png"))
+        inputs += ["-i", str(folder / f"label{i}.png")]
+        window = f"enable='between(t,{label.start / FPS:.5f},{(label.end - 1) / FPS:.5f})'"
+        chains.append(f"{last}[{i + 2}:v]overlay={box.x}:{box.y}:{window}[o{i}]")
+        last = f"[o{i}]"
+    chains.append("[1:a]asplit[say][key]")
+    chains.append("[gym][key]sidechaincompress=threshold=0.01:ratio=20:attack=150:release=150[low]")
+    chains.append("[low][say]amix=inputs=2:duration=first:normalize=0[mixed]")
+    options = [v for k, o in ENCODINGS[".mp4"].picture_options.items() if k in ("preset", "crf") for v in (f"-{k}", o)]
+    return [
+        "ffmpeg", "-y", "-v", "error", *inputs, "-filter_complex", ";".join(chains), "-map", last, "-map", "[mixed]",
+        "-c:v", "libx264", *options, "-g", "60", "-pix_fmt", "yuv420p", "-c:a", "aac", "-b:a", "160k",
+        "-movflags", "+faststart", str(folder / "reference.mp4"),
+    ]  # fmt: skip
+
+
+if __name__ == "__main__":
+    main()
