@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown, DocumentError
 from chapto.store.atomic import write_atomically
-from chapto.store.journal import Journal, journal_path
+from chapto.store.journal import Journal, journal_path, untitled_journal_path
 from chapto.store.schema import StoreError, decode, encode
 from chapto.store.session import Session
 from tests.document.samples import small
@@ -157,6 +157,28 @@ def test_saving_elsewhere_makes_that_the_file(tmp_path: Path) -> None:
     session.save(tmp_path / "copy.chapto")
     assert session.path == tmp_path / "copy.chapto"
     assert (tmp_path / "copy.chapto").read_bytes() == encode(small())
+
+
+def test_saved_in_another_folder_the_footage_is_still_found_and_undo_too(tmp_path: Path) -> None:
+    session = opened(tmp_path)
+    (tmp_path / "f1.mp4").write_bytes(b"picture")
+    session.edit("rename", retitle("New"))
+    (tmp_path / "deep").mkdir()
+    session.save(tmp_path / "deep" / "copy.chapto")
+    for _ in range(2):
+        where = tmp_path / "deep" / session.breakdown.footage[0].path
+        assert where.read_bytes() == b"picture"
+        session.undo()
+
+
+def test_edits_of_a_breakdown_without_a_file_survive_too() -> None:
+    session = Session.untitled(small())
+    session.edit("rename", retitle("Kept"))
+    session.keep_safe(at_once=True)
+    again = Session.untitled(small())
+    assert again.recovered and again.breakdown.title == "Kept"
+    untitled_journal_path().unlink()
+    assert not Session.untitled(small()).recovered
 
 
 def test_the_document_type_has_no_mutable_parts() -> None:

@@ -42,7 +42,7 @@ def run(path: Path | None) -> int:
 
     def open_one(wanted: Path | None) -> None:
         try:
-            session = Session.open(wanted) if wanted else Session(Breakdown(title="New breakdown"), None)
+            session = Session.open(wanted) if wanted else Session.untitled(Breakdown(title="New breakdown"))
         except ChaptoError as error:
             if not windows:
                 raise

@@ -229,8 +229,7 @@ class Window(QWidget):
 
     def add_videos(self, videos: list[Path]) -> None:
         """Bring in each file that is a video; the others are named in a sentence each."""
-        path = self.studio.session.path
-        folder = path.parent if path else Path.cwd()
+        folder = self.studio.session.folder
         for video in videos:
             try:
                 info = probe(video)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import os
 from fractions import Fraction
+from pathlib import Path
 from typing import Any
 
 from msgspec.structs import replace
@@ -43,3 +45,15 @@ def set_title(b: Breakdown, title: str) -> Breakdown:
     if not title.strip():
         raise DocumentError("A breakdown needs a title.")
     return replace(b, title=title.strip())
+
+
+def stored_path(video: Path, project_folder: Path | None) -> str:
+    """How a media file is written into a document: relative to the project's folder, absolute when there is none."""
+    whole = os.path.abspath(video)
+    return whole if project_folder is None else os.path.relpath(whole, os.path.abspath(project_folder))
+
+
+def moved_project(b: Breakdown, old: Path | None, new: Path) -> Breakdown:
+    """The same document for a project file in folder `new` instead of `old`."""
+    base = old or Path.cwd()
+    return replace(b, footage=tuple(replace(c, path=stored_path(base / c.path, new)) for c in b.footage))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 from fractions import Fraction
 from pathlib import Path
 
@@ -29,12 +28,12 @@ def new_breakdown(videos: list[Path], project_folder: Path) -> Breakdown:
     return checked(edit_script.add_beat(b, b.script[0].id))
 
 
-def with_footage(b: Breakdown, video: Path, info: MediaInfo, project_folder: Path) -> Breakdown:
+def with_footage(b: Breakdown, video: Path, info: MediaInfo, project_folder: Path | None) -> Breakdown:
     """`b` with one more file and a round over it; `DocumentError` when it is there already."""
     made = edit_footage.add_footage(
         b,
         name=video.stem,
-        path=os.path.relpath(video.resolve(), project_folder.resolve()),
+        path=edit_footage.stored_path(video, project_folder),
         fingerprint=fingerprint(video),
         duration=info.duration,
         fps=info.fps,

@@ -28,6 +28,11 @@ def journal_path(project: Path) -> Path:
     return user_state_path("chapto") / "journals" / f"{key}.journal"
 
 
+def untitled_journal_path() -> Path:
+    """Where the journal of a document without a file lives."""
+    return user_state_path("chapto") / "journals" / "untitled.journal"
+
+
 class Journal:
     """Appends documents to one file. Made lazily: without an edit there is no file."""
 

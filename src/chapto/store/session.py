@@ -8,8 +8,9 @@ from pathlib import Path
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.checks import checked
+from chapto.document.edit_footage import moved_project
 from chapto.store.atomic import write_atomically
-from chapto.store.journal import Journal, journal_path
+from chapto.store.journal import Journal, journal_path, untitled_journal_path
 from chapto.store.schema import StoreError, decode, encode
 
 JOURNAL_EVERY = 0.5
@@ -42,17 +43,32 @@ class Session:
         except OSError as error:
             raise StoreError(f"“{path}” can't be opened: {error.strerror or error}.") from None
         session = cls(decode(data, path.name), path)
-        left = session._journal.last() if session._journal else None
-        if left is not None and left != session._now:
-            session._undo.append(("the recovered edits", session._now))
-            session._now, session.recovered = left, True
-            session._journalled = left
+        session._recover()
         return session
+
+    @classmethod
+    def untitled(cls, breakdown: Breakdown) -> Session:
+        """A document without a file yet. Its edits are kept safe too: the next untitled session takes them up."""
+        session = cls(breakdown, None, journal=Journal(untitled_journal_path()))
+        session._recover()
+        return session
+
+    def _recover(self) -> None:
+        left = self._journal.last() if self._journal else None
+        if left is not None and left != self._now:
+            self._undo.append(("the recovered edits", self._now))
+            self._now, self.recovered = left, True
+            self._journalled = left
 
     @property
     def breakdown(self) -> Breakdown:
         """The document as it is now."""
         return self._now
+
+    @property
+    def folder(self) -> Path | None:
+        """The folder that footage paths are relative to; None while there is no file, when they are absolute."""
+        return None if self.path is None else self.path.parent
 
     @property
     def is_saved(self) -> bool:
@@ -95,11 +111,18 @@ class Session:
         return self._redo[-1][0] if self._redo else ""
 
     def save(self, path: Path | None = None) -> None:
-        """Write the project file (at a new place if `path` is given) and clear the journal."""
+        """Write the project file (at a new place if `path` is given, its footage still found from there) and clear
+        the journal."""
         target = path or self.path
         if target is None:
             raise StoreError("This breakdown has no file yet; choose where to save it.")
-        write_atomically(target, encode(self._now))
+        old, new = self.folder, target.parent
+        moved = self._now if target == self.path else moved_project(self._now, old, new)
+        write_atomically(target, encode(moved))
+        if target != self.path:
+            self._undo = [(what, moved_project(b, old, new)) for what, b in self._undo]
+            self._redo = [(what, moved_project(b, old, new)) for what, b in self._redo]
+        self._now = moved
         if self._journal:
             self._journal.clear()
         if target != self.path:
