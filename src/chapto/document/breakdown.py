@@ -9,7 +9,9 @@ from typing import Protocol, TypeVar
 import msgspec
 
 from chapto.document.bout import Exchange, Moment, Round
-from chapto.document.footage import Footage
+from chapto.document.clearance import Person
+from chapto.document.condition import Condition
+from chapto.document.footage import Angle, Footage
 from chapto.document.mattime import exact
 from chapto.document.people import Athlete, Narrator
 from chapto.document.script import Beat, Section
@@ -45,6 +47,9 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     second: Athlete = Athlete(name="Second", kit_colour="#3AA6B5")
     narrators: tuple[Narrator, ...] = (Narrator(id="n1", name="Narrator"),)
     footage: tuple[Footage, ...] = ()
+    people: tuple[Person, ...] = ()
+    conditions: tuple[Condition, ...] = ()
+    angles: tuple[Angle, ...] = ()
     rounds: tuple[Round, ...] = ()
     exchanges: tuple[Exchange, ...] = ()
     moments: tuple[Moment, ...] = ()
@@ -106,6 +111,8 @@ def everything_named(b: Breakdown) -> tuple[HasId, ...]:
     lists: tuple[tuple[HasId, ...], ...] = (
         b.narrators,
         b.footage,
+        b.people,
+        b.conditions,
         b.rounds,
         b.exchanges,
         b.moments,

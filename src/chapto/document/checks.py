@@ -4,12 +4,16 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from fractions import Fraction
 
 from chapto.clock.rates import RATES
 from chapto.document.breakdown import Breakdown, DocumentError, everything_named
+from chapto.document.footage import cameras_of
 from chapto.document.script import Again, Cutaway, Hold, Slow, words_of
 
 MAX_SIDE = 7680
+MAX_DRIFT = Fraction(1, 100)
+"""Clocks of recorders differ by some hundred millionths; a hundredth is no clock any more."""
 _COLOUR = re.compile(r"#[0-9A-Fa-f]{6}")
 
 
@@ -24,6 +28,7 @@ def problems(breakdown: Breakdown) -> Iterator[str]:
     """Every contradiction in the document, a sentence each."""
     yield from _frame(breakdown)
     yield from _ids(breakdown)
+    yield from _footage(breakdown)
     yield from _log(breakdown)
     yield from _script(breakdown)
 
@@ -44,9 +49,27 @@ def _frame(b: Breakdown) -> Iterator[str]:
             yield f"“{athlete.kit_colour}” is no colour; write it like #E3A33A."
     if b.target < 0:
         yield "The wished length can't be less than nothing."
+
+
+def _footage(b: Breakdown) -> Iterator[str]:
+    files, people, cameras = {c.id for c in b.footage}, {p.id for p in b.people}, cameras_of(b.footage)
     for c in b.footage:
-        if c.duration <= 0 or c.fps <= 0 or c.drift <= -1:
+        if c.duration <= 0 or c.fps <= 0 or not -MAX_DRIFT <= c.drift <= MAX_DRIFT:
             yield f"The times of the footage “{c.name}” make no sense."
+        if not people.issuperset(c.seen):
+            yield f"Somebody is seen in “{c.name}” who is not among the people."
+    for x in b.conditions:
+        if x.footage not in files:
+            yield f"A stretch called “{x.kind}” belongs to footage that is not there."
+        if not 0 <= x.start < x.end:
+            yield f"A stretch called “{x.kind}” would end before it starts."
+    last = None
+    for a in b.angles:
+        if a.camera not in cameras:
+            yield f"The angle “{a.camera}” is no camera of this breakdown."
+        if a.start >= a.end or (last is not None and a.start < last):
+            yield f"The angles at “{a.camera}” overlap or end before they start."
+        last = a.end
 
 
 def _ids(b: Breakdown) -> Iterator[str]:

@@ -1,8 +1,9 @@
-"""Edits of the footage list and of what the whole breakdown is made to."""
+"""Edits of the footage list, the place of files on the mat clock, and of what the whole breakdown is made to."""
 
 from __future__ import annotations
 
 import os
+from collections.abc import Mapping
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -10,7 +11,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from chapto.document.breakdown import Breakdown, DocumentError, by_id, new_id
-from chapto.document.footage import Footage
+from chapto.document.footage import Footage, cameras_of
 
 
 def add_footage(
@@ -30,9 +31,54 @@ def add_footage(
 
 
 def change_footage(b: Breakdown, footage_id: str, **changes: Any) -> Breakdown:
-    """With fields of one file changed."""
+    """With fields of one file changed. A camera that is no more takes its choices on the angle track along."""
+    before = by_id(b.footage, footage_id, "footage")
+    after = replace(before, **changes)
+    footage = tuple(after if c.id == footage_id else c for c in b.footage)
+    left, angles = cameras_of(footage), []
+    for a in b.angles:
+        renamed = after.camera_name if a.camera == before.camera_name and a.camera not in left else a.camera
+        if renamed in left:
+            angles.append(replace(a, camera=renamed))
+    return replace(b, footage=footage, angles=tuple(angles))
+
+
+def change_clearance(b: Breakdown, footage_id: str, **changes: Any) -> Breakdown:
+    """With fields of one file's clearance changed."""
+    c = by_id(b.footage, footage_id, "footage")
+    return change_footage(b, footage_id, clearance=replace(c.clearance, **changes))
+
+
+def remove_footage(b: Breakdown, footage_id: str) -> Breakdown:
+    """Without one file and what was decided about its picture. The log stays, it is on the mat clock."""
     by_id(b.footage, footage_id, "footage")
-    return replace(b, footage=tuple(replace(c, **changes) if c.id == footage_id else c for c in b.footage))
+    footage = tuple(c for c in b.footage if c.id != footage_id)
+    left = cameras_of(footage)
+    return replace(
+        b,
+        footage=footage,
+        conditions=tuple(x for x in b.conditions if x.footage != footage_id),
+        angles=tuple(a for a in b.angles if a.camera in left),
+    )
+
+
+def make_main(b: Breakdown, footage_id: str) -> Breakdown:
+    """With the camera of a file first: it is used wherever its picture is good and nothing else was chosen."""
+    camera = by_id(b.footage, footage_id, "footage").camera_name
+    first = tuple(c for c in b.footage if c.camera_name == camera)
+    return replace(b, footage=first + tuple(c for c in b.footage if c.camera_name != camera))
+
+
+def place_footage(b: Breakdown, places: Mapping[str, tuple[Fraction, Fraction]]) -> Breakdown:
+    """With files (by id) put at an offset and drift on the mat clock."""
+    for footage_id in places:
+        by_id(b.footage, footage_id, "footage")
+    return replace(
+        b,
+        footage=tuple(
+            replace(c, offset=places[c.id][0], drift=places[c.id][1]) if c.id in places else c for c in b.footage
+        ),
+    )
 
 
 def set_style(b: Breakdown, style: str) -> Breakdown:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import UTC, datetime
 from fractions import Fraction
 from pathlib import Path
 
@@ -24,7 +25,7 @@ class MediaError(ChaptoError):
 class MediaInfo:
     """Facts of a file. `width` × `height` as it is meant to be seen (rotated, square pixels); `rotation` is
     counter-clockwise degrees; `fps` the mean rate; `start` and `duration` exact seconds, start being the
-    earliest time stamp of picture and sound."""
+    earliest time stamp of picture and sound; `made` is when the recorder says that the file begins."""
 
     codec: str
     width: int
@@ -39,6 +40,7 @@ class MediaInfo:
     frames: int
     sound_rate: int
     sound_channels: int
+    made: datetime | None
 
     @property
     def has_sound(self) -> bool:
@@ -117,7 +119,15 @@ def probe(path: Path) -> MediaInfo:
             frames=len(stamps.pts),
             sound_rate=audio.codec_context.sample_rate if audio else 0,
             sound_channels=audio.codec_context.channels if audio else 0,
+            made=_made(container),
         )
+
+
+def _made(container: av.container.InputContainer) -> datetime | None:
+    try:
+        return datetime.fromisoformat(container.metadata["creation_time"]).astimezone(UTC)
+    except (KeyError, ValueError, OverflowError):
+        return None
 
 
 @dataclass(frozen=True)

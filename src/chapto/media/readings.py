@@ -1,0 +1,231 @@
+"""What can be measured in a file's pictures: activity, sharpness, contrast, shake, and how much stands in the way.
+
+Measured on small grey pictures, `RATE_HERTZ` of them a second, so that a proxy is read far faster than it plays.
+"""
+
+from __future__ import annotations
+
+import os
+import zipfile
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, fields
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.fft import irfft2, rfft2
+from scipy.ndimage import uniform_filter, uniform_filter1d
+
+from chapto.media.cache import Cancelled, cache_file
+from chapto.media.proxy import proxy_path
+from chapto.media.reader import FrameReader
+
+Curve = NDArray[np.float32]
+Grey = NDArray[np.float32]
+WIDTH, HEIGHT = 320, 180
+RATE_HERTZ = 10
+SMALL = 4
+"""Motion and what stands in the way are measured on pictures this many times smaller still."""
+NOISE = 5.0
+"""Grey levels (of 255) that sensor noise and compression change in a small picture; less is no motion."""
+DIFFERENT = 14.0
+"""Grey levels from which a small picture differs from its usual background."""
+MOVED_CAMERA = 0.45
+"""Where more of the picture than this differs, the camera has moved and there is no usual background."""
+VERSION = 1
+
+
+@dataclass(frozen=True)
+class Readings:
+    """Curves of one file, each (n,) float32; `at` are seconds into the file.
+
+    `activity` is the share of the picture that moves, with camera shake and changes of the light as a whole taken
+    out; `change` the mean change since the reading before, `sharpness` the mean strength of fine detail, `contrast`
+    the standard deviation and `light` the mean, all in grey levels; `shake` how far the camera jerked since the
+    reading before, in thousandths of the picture's width; `cover` the share of the place where the action usually is
+    that stands behind something near.
+    """
+
+    at: Curve
+    activity: Curve
+    change: Curve
+    sharpness: Curve
+    contrast: Curve
+    light: Curve
+    shake: Curve
+    cover: Curve
+
+
+def readings(
+    path: Path,
+    key: str,
+    *,
+    progress: Callable[[float], None] = lambda share: None,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> Readings:
+    """Readings of the file at `path` with fingerprint `key`, kept in the cache; from the proxy where there is one.
+
+    Raises `Cancelled` when stopped and `MediaError` when the file can't be read.
+    """
+    cached = cache_file("readings", f"{key}-{VERSION}", ".npz")
+    found = _load(cached)
+    if found is None:
+        found = measure(path, proxy_path(key), progress=progress, cancelled=cancelled)
+        _store(cached, found)
+    return found
+
+
+def measure(
+    path: Path,
+    proxy: Path | None = None,
+    *,
+    progress: Callable[[float], None] = lambda share: None,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> Readings:
+    """Readings of the file at `path`, its pictures taken from `proxy` if that is a whole one."""
+    times: list[float] = []
+    pictures: list[Grey] = []
+    smaller: list[Grey] = []
+    rows: list[tuple[float, float, float]] = []
+    for at, share, grey in _grey_pictures(path, proxy):
+        if cancelled():
+            raise Cancelled
+        times.append(at)
+        rows.append((_sharpness(grey), float(grey.std()), float(grey.mean())))
+        smaller.append(grey.reshape(HEIGHT // SMALL, SMALL, WIDTH // SMALL, SMALL).mean(axis=(1, 3)))
+        pictures = [*pictures[-1:], grey]
+        if len(times) % 20 == 0:
+            progress(share)
+    stack = np.array(smaller, dtype=np.float32)
+    shifts = _shifts(stack)
+    sharpness, contrast, light = (np.array(c, dtype=np.float32) for c in zip(*rows, strict=True))
+    return Readings(
+        np.array(times, dtype=np.float32),
+        _activity(stack, shifts),
+        np.asarray(_lead(np.abs(np.diff(stack, axis=0)).mean(axis=(1, 2))), dtype=np.float32),
+        sharpness,
+        contrast,
+        light,
+        np.asarray(np.hypot(shifts[:, 0], shifts[:, 1]) / stack.shape[2] * 1000, dtype=np.float32),
+        _cover(stack),
+    )
+
+
+def _grey_pictures(path: Path, proxy: Path | None) -> Iterator[tuple[float, float, Grey]]:
+    """(second, share done, grey picture) about `RATE_HERTZ` times a second, by the file's own time stamps."""
+    timing = FrameReader(path)
+    reader = timing
+    try:
+        if proxy is not None and proxy.exists():
+            quick = FrameReader(proxy, threads=True)
+            if quick.frames == timing.frames:
+                reader = quick
+            else:
+                quick.close()
+        last = -1
+        end = timing.seconds_at(timing.frames - 1)
+        for k in range(int(end * RATE_HERTZ) + 1):
+            index = timing.index_at(Fraction(k, RATE_HERTZ))
+            if index == last:
+                continue
+            last = index
+            frame = reader.picture(index, WIDTH, HEIGHT, "gray")
+            grey = frame.to_ndarray()[:, :WIDTH].astype(np.float32)
+            yield float(timing.seconds_at(index)), index / timing.frames, grey
+    finally:
+        timing.close()
+        if reader is not timing:
+            reader.close()
+
+
+def _sharpness(grey: Grey) -> float:
+    """Mean absolute Laplacian of the picture."""
+    middle = 4 * grey[1:-1, 1:-1] - grey[:-2, 1:-1] - grey[2:, 1:-1] - grey[1:-1, :-2] - grey[1:-1, 2:]
+    return float(np.abs(middle).mean())
+
+
+def _shifts(stack: Grey) -> NDArray[np.float32]:
+    """(n, 2) shift in small pixels (down, right) of each picture against the one before: phase correlation."""
+    found = np.zeros((len(stack), 2), np.float32)
+    if len(stack) < 2:
+        return found
+    window = np.outer(np.hanning(stack.shape[1]), np.hanning(stack.shape[2])).astype(np.float32)
+    before = rfft2((stack[0] - stack[0].mean()) * window)
+    for i in range(1, len(stack)):
+        now = rfft2((stack[i] - stack[i].mean()) * window)
+        cross = now * np.conj(before)
+        surface = irfft2(cross / (np.abs(cross) + 1e-6 * np.abs(cross).max() + 1e-9), stack.shape[1:])
+        top = np.unravel_index(int(np.argmax(surface)), surface.shape)
+        if surface[top] > 0.12:
+            found[i] = [t if t <= n // 2 else t - n for t, n in zip(top, surface.shape, strict=True)]
+        before = now
+    return found
+
+
+def _activity(stack: Grey, shifts: NDArray[np.float32]) -> Curve:
+    """Share of the small picture that changed since the picture before, after shifting that one into place and
+    giving both the same mean and spread."""
+    even = (stack - stack.mean(axis=(1, 2), keepdims=True)) / np.maximum(stack.std(axis=(1, 2), keepdims=True), 4.0)
+    even *= float(np.median(stack.std(axis=(1, 2))))
+    found = np.zeros(max(len(stack) - 1, 0), np.float32)
+    for i in range(1, len(stack)):
+        down, right = (int(v) for v in shifts[i])
+        moved = np.roll(even[i - 1], (down, right), (0, 1)) if down or right else even[i - 1]
+        m = max(abs(down), abs(right)) + 1
+        if 2 * m < stack.shape[1] - 4:
+            found[i - 1] = float((np.abs(even[i] - moved)[m:-m, m:-m] > NOISE).mean())
+    return np.asarray(_lead(found), dtype=np.float32)
+
+
+def _lead(steps: NDArray[np.float32]) -> NDArray[np.float32]:
+    """Values between readings as one a reading: the first is repeated."""
+    return np.concatenate([steps[:1], steps]) if len(steps) else np.zeros(1, np.float32)
+
+
+def _cover(stack: Grey) -> Curve:
+    """How much of the place of the action is hidden by something near.
+
+    What differs from the file's usual background (its median picture) is somebody. A column in which that reaches
+    down to the foot of the picture and up over a third of it is something near the camera. The place of the action
+    is where the rest of it usually is within half a minute, in columns that nothing near hides at the time.
+    """
+    found = np.zeros(len(stack), np.float32)
+    if len(stack) < 8:
+        return found
+    height, mean, spread = stack.shape[1], stack.mean(axis=(1, 2)), stack.std(axis=(1, 2))
+    usual = np.median(stack[:: max(len(stack) // 240, 1)], axis=0)
+    near = np.zeros((len(stack), stack.shape[2]), bool)
+    action = np.zeros(near.shape, np.float32)
+    for i, picture in enumerate(stack):
+        # A veil over the whole picture is no obstacle: level and spread are made those of the background first.
+        level = (picture - mean[i]) * (float(usual.std()) / max(float(spread[i]), 1.0)) + float(usual.mean())
+        differs = uniform_filter((np.abs(level - usual) > DIFFERENT).astype(np.float32), 3) > 0.5
+        if differs.mean() > MOVED_CAMERA:
+            continue
+        near[i] = (differs[int(height * 0.84) :].mean(axis=0) > 0.34) & (differs.mean(axis=0) > 0.3)
+        action[i] = np.where(near[i], 0, differs[: int(height * 0.9)].mean(axis=0))
+    reach = 60 * RATE_HERTZ
+    open_share = uniform_filter1d((~near).astype(np.float32), reach, axis=0, mode="nearest")
+    place = uniform_filter1d(action, reach, axis=0, mode="nearest") / np.maximum(open_share, 0.02)
+    place = np.maximum(place - 0.5 * place.mean(axis=1, keepdims=True), 0)
+    return np.asarray((place * near).sum(axis=1) / np.maximum(place.sum(axis=1), 1e-6), dtype=np.float32)
+
+
+def _load(place: Path) -> Readings | None:
+    try:
+        with np.load(place) as data:
+            return Readings(**{f.name: data[f.name] for f in fields(Readings)})
+    except (OSError, ValueError, KeyError, EOFError, zipfile.BadZipFile):
+        return None
+
+
+def _store(place: Path, found: Readings) -> None:
+    """Keep if that works; a full or read-only cache only costs time."""
+    part = place.with_name(f".{place.stem}.{os.getpid()}.npz")
+    try:
+        place.parent.mkdir(parents=True, exist_ok=True)
+        np.savez(part, **{f.name: getattr(found, f.name) for f in fields(Readings)})
+        os.replace(part, place)
+    except OSError:
+        part.unlink(missing_ok=True)
