@@ -21,7 +21,7 @@ from scipy.signal import fftconvolve
 from chapto.demo.story import demo_breakdown
 from chapto.demo.working_copy import demo_project
 from chapto.document.breakdown import Breakdown
-from chapto.programme.cameras import camera_for
+from chapto.programme.angles import AngleTrack
 from chapto.voice.guide import RATE, GuideVoice
 
 SMALL = (160, 72)
@@ -81,7 +81,7 @@ def small(frame: av.VideoFrame) -> NDArray[np.float32]:
 
 def footage_frame(b: Breakdown, mat: Fraction) -> NDArray[np.float32]:
     """The footage's frame at a mat time, decoded without any of Chapto's own reading."""
-    camera = camera_for(b.footage, mat)
+    camera = AngleTrack(b).at(mat)
     assert camera is not None
     wanted = float(camera.media_time(mat))
     with av.open(str(Path("/") / camera.path)) as media:

@@ -14,6 +14,7 @@ from chapto.errors import ChaptoError
 from chapto.media.pictures import FootagePictures
 from chapto.media.proxy import make_proxy, proxy_path
 from chapto.media.sound import FootageSound, load_sound
+from chapto.programme.angles import AngleTrack
 from chapto.programme.programme import Programme
 from chapto.render.mix import Mix
 from chapto.render.production import Production, media_places, produce
@@ -50,6 +51,8 @@ class Studio(QObject):
         self.missing: tuple[str, ...] = ()
         self.pictures = FootagePictures({})
         self.sounds: dict[str, FootageSound] = {}
+        self._angles = AngleTrack(session.breakdown)
+        self._angles_for = session.breakdown
         session.listeners.append(self._on_change)
         self._compile_timer = _timer(self, COMPILE_AFTER, self._compile, once=True)
         self._journal_timer = _timer(self, 250, self._keep_safe, once=False)
@@ -68,6 +71,13 @@ class Studio(QObject):
     def programme(self) -> Programme:
         """The last compiled programme; it follows the document within a moment."""
         return self.production.programme
+
+    @property
+    def angles(self) -> AngleTrack:
+        """Which camera shows each mat time, in the document as it is now."""
+        if self._angles_for is not self.breakdown:
+            self._angles, self._angles_for = AngleTrack(self.breakdown), self.breakdown
+        return self._angles
 
     @property
     def is_compiled(self) -> bool:

@@ -16,6 +16,7 @@ from chapto.media.proxy import LONG_SIDE, proxy_path
 from chapto.media.reader import FrameReader
 
 Picture = NDArray[np.uint8]
+Key = tuple[str, int, int, int, bool]
 CACHE_BYTES = 320_000_000
 
 
@@ -27,7 +28,7 @@ class FootagePictures:
         self._limit = cache_bytes
         self._readers: dict[str, FrameReader] = {}
         self._proxies: dict[str, FrameReader | None] = {}
-        self._kept: OrderedDict[tuple[str, int, int, int], Picture] = OrderedDict()
+        self._kept: OrderedDict[Key, Picture] = OrderedDict()
         self._held = 0
         self._lock = threading.Lock()
 
@@ -53,11 +54,12 @@ class FootagePictures:
             index = reader.index_at(footage.media_time(mat))
             if rough:
                 index = reader.key_before(index)
-            key = (footage.id, index, width, height)
+            key = (footage.id, index, width, height, footage.mirrored)
             found = self._kept.get(key)
             if found is None:
                 reader = self._best(footage, width, height)
-                found = reader.picture(index, width, height).to_ndarray().astype(np.uint8, copy=False)
+                shaped = reader.picture(index, width, height, mirrored=footage.mirrored)
+                found = shaped.to_ndarray().astype(np.uint8, copy=False)
                 self._keep(key, found)
             self._kept.move_to_end(key)
             return found
@@ -94,7 +96,7 @@ class FootagePictures:
             self._proxies[footage.id] = _whole_proxy(place, full.frames) if place.exists() else None
         return self._proxies[footage.id] or full
 
-    def _keep(self, key: tuple[str, int, int, int], picture: Picture) -> None:
+    def _keep(self, key: Key, picture: Picture) -> None:
         self._kept[key] = picture
         self._held += picture.nbytes
         while self._held > self._limit and len(self._kept) > 1:

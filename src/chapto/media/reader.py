@@ -32,7 +32,7 @@ class FrameReader:
         self._decoder: object = None
         self._at = -1
         self._frame: av.VideoFrame | None = None
-        self._shapers: dict[tuple[int, int, str], Shaper] = {}
+        self._shapers: dict[tuple[int, int, str, bool], Shaper] = {}
 
     @property
     def frames(self) -> int:
@@ -70,13 +70,18 @@ class FrameReader:
         self._at = index
         return self._frame
 
-    def picture(self, index: int, width: int, height: int, pix_fmt: str = "rgb24") -> av.VideoFrame:
-        """Picture `index` upright, scaled into `width` × `height` with black bars, in `pix_fmt`."""
+    def picture(
+        self, index: int, width: int, height: int, pix_fmt: str = "rgb24", *, mirrored: bool = False
+    ) -> av.VideoFrame:
+        """Picture `index` upright, left and right changed back if it was filmed `mirrored`, scaled into `width` ×
+        `height` with black bars, in `pix_fmt`."""
         frame = self.frame(index)
-        key = (width, height, pix_fmt)
+        key = (width, height, pix_fmt, mirrored)
         if key not in self._shapers:
             rotation = round(frame.rotation / 90) * 90
-            self._shapers[key] = Shaper(width, height, pix_fmt, rotation=rotation, aspect=self.aspect)
+            self._shapers[key] = Shaper(
+                width, height, pix_fmt, rotation=rotation, aspect=self.aspect, mirrored=mirrored
+            )
         return self._shapers[key].shape(frame)
 
     def close(self) -> None:

@@ -1,4 +1,5 @@
-"""Bringing decoded frames into the shape that is wanted: rotated, deinterlaced, scaled, padded, converted."""
+"""Bringing decoded frames into the shape that is wanted: rotated, turned back from a mirror, deinterlaced, scaled,
+padded, converted."""
 
 from __future__ import annotations
 
@@ -19,9 +20,17 @@ class Shaper:
     """
 
     def __init__(
-        self, width: int, height: int, pix_fmt: str, *, rotation: int = 0, aspect: Fraction | None = None
+        self,
+        width: int,
+        height: int,
+        pix_fmt: str,
+        *,
+        rotation: int = 0,
+        aspect: Fraction | None = None,
+        mirrored: bool = False,
     ) -> None:
         self.width, self.height, self.pix_fmt = width, height, pix_fmt
+        self._mirrored = mirrored
         self._rotation, self._aspect = rotation % 360, aspect or Fraction(1)
         self._graph: av.filter.Graph | None = None
         self._built_for: tuple[object, ...] = ()
@@ -63,6 +72,8 @@ class Shaper:
             then("field", "type=top")
         for direction in {90: ["cclock"], 180: ["clock", "clock"], 270: ["clock"]}.get(self._rotation, []):
             then("transpose", f"dir={direction}")
+        if self._mirrored:
+            then("hflip")
         shown_w, shown_h = frame.width * self._aspect, Fraction(frame.height)
         if self._rotation % 180:
             shown_w, shown_h = shown_h, shown_w

@@ -9,12 +9,13 @@ from chapto.clock.passage import Kind, Piece, lay
 from chapto.clock.rates import frames_from_seconds
 from chapto.clock.timemap import TimeMap
 from chapto.document.breakdown import Breakdown
+from chapto.document.condition import ConditionKind
 from chapto.document.script import Beat, Hold, Section, words_of
-from chapto.pacing.fit import fit
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Phrase, PlannedTie, Stop
+from chapto.pacing.skipping import fit_without
 from chapto.pacing.spoken import SpokenLine, estimate, phrase_starts
 from chapto.pacing.styles import HouseStyle, house_style
-from chapto.programme.cameras import pieces_of
+from chapto.programme.angles import AngleTrack, pieces_of
 from chapto.programme.captions import captions_of
 from chapto.programme.labels import place_labels
 from chapto.programme.programme import (
@@ -44,12 +45,13 @@ def compile_programme(b: Breakdown, voices: Voices) -> Programme:
     lines = {beat.id: line_for(b, beat, voices) for _, beat in b.beats()}
     fitted = [(section, _fit_section(b, section, lines, style)) for section in b.script]
 
+    track = AngleTrack(b)
     pieces: list[Piece] = []
     starts: list[Fraction] = []
     at = Fraction(0)
     for section, part in fitted:
         starts.append(at)
-        pieces += _pieces(b, section, part)
+        pieces += _pieces(b, section, part, track)
         at += part.seconds
     passages = lay(pieces, fps)
     time_map = TimeMap(passages)
@@ -90,7 +92,17 @@ def _fit_section(b: Breakdown, section: Section, lines: Voices, style: HouseStyl
     if not section.exchange:
         return _card(section, lines, style)
     exchange = b.exchange(section.exchange)
-    return fit(FitExchange(exchange.start, exchange.end, beats), lines, style)
+    return fit_without(FitExchange(exchange.start, exchange.end, beats), lines, style, idle_spans(b))
+
+
+def idle_spans(b: Breakdown) -> tuple[tuple[Fraction, Fraction], ...]:
+    """Mat seconds in which nothing happens, as far as the creator agreed that nothing does."""
+    files = {c.id: c for c in b.footage}
+    return tuple(
+        (files[x.footage].mat_at(x.start), files[x.footage].mat_at(x.end))
+        for x in b.conditions
+        if x.kind is ConditionKind.IDLE and x.accepted
+    )
 
 
 def _fit_beat(b: Breakdown, beat: Beat) -> FitBeat:
@@ -112,10 +124,10 @@ def _card(section: Section, lines: Voices, style: HouseStyle) -> Fitted:
     return Fitted((), tuple(phrases), tuple(ties), (), max(at, style.title_card))
 
 
-def _pieces(b: Breakdown, section: Section, part: Fitted) -> list[Piece]:
+def _pieces(b: Breakdown, section: Section, part: Fitted, track: AngleTrack) -> list[Piece]:
     if not section.exchange:
         return [Piece(Kind.CARD, "", Fraction(0), Fraction(0), part.seconds)]
-    return [piece for leg in part.legs for piece in pieces_of(leg, b.footage)]
+    return [piece for leg in part.legs for piece in pieces_of(leg, track, b.footage)]
 
 
 def _placed(phrase: Phrase, start: Fraction) -> PlacedPhrase:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from functools import lru_cache
+from functools import lru_cache, partial
 from pathlib import Path
 
 import av
@@ -52,7 +52,8 @@ class ProgrammeFrames:
             footage = self._b.camera(passage.footage)
             reader = self._reader(passage.footage)
             index = reader.index_at(footage.media_time(passage.mat_at(number)))
-            key, make = (passage.footage, index), lambda: reader.picture(index, *self._size, "yuv420p")
+            key = (passage.footage, index)
+            make = partial(reader.picture, index, *self._size, "yuv420p", mirrored=footage.mirrored)
         whole = (key, tuple(box.key for box in boxes))
         if self._last is None or self._last[0] != whole:
             self._last = (whole, self._painted(make(), boxes))

@@ -11,7 +11,6 @@ from chapto.app.screen.feed import PictureFeed, Want
 from chapto.app.studio import Studio
 from chapto.document.footage import Footage
 from chapto.media.pictures import FootagePictures
-from chapto.programme.cameras import camera_for
 
 WIDTH, HEIGHT = 160, 90
 
@@ -24,7 +23,7 @@ class Filmstrip(QObject):
     def __init__(self, studio: Studio) -> None:
         super().__init__()
         self._studio = studio
-        self._kept: dict[tuple[str, Fraction, int, int], QImage] = {}
+        self._kept: dict[tuple[Footage | None, Fraction, int, int], QImage] = {}
         self._open: list[Want] = []
         self._pictures = FootagePictures(studio.places, cache_bytes=4_000_000)
         self._feed = PictureFeed(self._pictures)
@@ -33,7 +32,7 @@ class Filmstrip(QObject):
 
     def at(self, mat: Fraction) -> QImage | None:
         """The picture at a mat time; None while it is being made, or where nothing was filmed."""
-        camera = camera_for(self._studio.breakdown.footage, mat)
+        camera = self._studio.angles.at(mat)
         return None if camera is None else self.of(camera, mat)
 
     def of(self, footage: Footage, mat: Fraction) -> QImage | None:

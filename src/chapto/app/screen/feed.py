@@ -16,7 +16,7 @@ from chapto.app.playhead import Playhead, View
 from chapto.document.footage import Footage
 from chapto.media.pictures import FootagePictures
 from chapto.media.probe import MediaError
-from chapto.programme.cameras import camera_for
+from chapto.programme.angles import AngleTrack
 from chapto.programme.programme import Programme
 
 AHEAD = 10
@@ -35,15 +35,17 @@ class Want:
     rough: bool = False
 
     @property
-    def key(self) -> tuple[str, Fraction, int, int]:
-        """Tells equal wants."""
-        return (self.footage.id if self.footage else "", self.mat, self.width, self.height)
+    def key(self) -> tuple[Footage | None, Fraction, int, int]:
+        """Tells equal wants. The whole footage counts: the same file elsewhere on the clock shows something else."""
+        return (self.footage, self.mat, self.width, self.height)
 
 
-def wanted(head: Playhead, footage: tuple[Footage, ...], programme: Programme, size: tuple[int, int]) -> Want:
+def wanted(
+    head: Playhead, footage: tuple[Footage, ...], track: AngleTrack, programme: Programme, size: tuple[int, int]
+) -> Want:
     """What the screen should show for `head`; no footage for cards and where nothing was filmed."""
     if head.view is View.MAT or not programme.frames:
-        return Want(camera_for(footage, head.mat), head.mat, *size)
+        return Want(track.at(head.mat), head.mat, *size)
     frame = min(head.frame, programme.frames - 1)
     passage = programme.time_map.passage_at(frame)
     camera = next((c for c in footage if c.id == passage.footage), None)
@@ -60,7 +62,7 @@ class PictureFeed(QObject):
         super().__init__()
         self._pictures = pictures
         self._list: list[Want] = []
-        self._ready: OrderedDict[tuple[str, Fraction, int, int], QImage] = OrderedDict()
+        self._ready: OrderedDict[tuple[Footage | None, Fraction, int, int], QImage] = OrderedDict()
         self._told = ""
         self._change = threading.Condition()
         self._open = True

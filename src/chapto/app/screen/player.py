@@ -12,7 +12,6 @@ from PyQt6.QtCore import QObject, Qt, QTimer, pyqtSignal
 from chapto.app.playhead import Playhead, View
 from chapto.app.studio import Studio
 from chapto.media.sound import RATE
-from chapto.programme.cameras import camera_for
 from chapto.voice.speaker import Speaker, open_speaker
 
 
@@ -73,7 +72,7 @@ class Player(QObject):
         if self.head.view is View.WATCH:
             self.show_frame(self.head.frame + by)
             return
-        camera = camera_for(self._studio.breakdown.footage, self.head.mat)
+        camera = self._studio.angles.at(self.head.mat)
         if camera is None or camera.id not in self._studio.places:
             self.jump(Fraction(by, 30))
         else:
@@ -120,7 +119,7 @@ class Player(QObject):
     def _mat_sound(self, first: int, count: int) -> NDArray[np.float32]:
         """Sound of the footage from where playing began; silent at other speeds than 1."""
         mat = self._from.mat + Fraction(first, RATE)
-        camera = camera_for(self._studio.breakdown.footage, mat)
+        camera = self._studio.angles.at(mat)
         if self._from.speed != 1 or camera is None or camera.id not in self._studio.sounds:
             return np.zeros((count, 2), np.float32)
         return self._studio.sounds[camera.id].read(round(camera.media_time(mat) * RATE), count)

@@ -118,7 +118,7 @@ class Screen(QWidget):
         f = self._studio.breakdown.format
         limit = min(area.width() * ratio, LARGEST), min(area.height() * ratio, LARGEST)
         size = fitted_size(f.width, f.height, max(round(limit[0]), 2), max(round(limit[1]), 2))
-        return wanted(head, self._studio.breakdown.footage, self._studio.programme, size)
+        return wanted(head, self._studio.breakdown.footage, self._studio.angles, self._studio.programme, size)
 
     def _painted(self) -> Overlay:
         if self._overlay is None:

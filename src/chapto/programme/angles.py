@@ -1,0 +1,114 @@
+"""The angle track: which camera shows each stretch of mat time."""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from collections.abc import Iterator
+from dataclasses import dataclass
+from fractions import Fraction
+from itertools import pairwise
+
+from chapto.clock.passage import STILL, Kind, Piece
+from chapto.document.breakdown import Breakdown
+from chapto.document.condition import UNUSABLE
+from chapto.document.footage import Footage
+from chapto.pacing.fitted import Leg
+
+
+@dataclass(frozen=True, slots=True)
+class AngleSpan:
+    """Mat seconds `start ≤ t < end` shown by `footage`; `chosen` when the creator said so."""
+
+    start: Fraction
+    end: Fraction
+    footage: Footage
+    chosen: bool
+
+
+class AngleTrack:
+    """The creator's choice where there is one and that camera was running; else the first camera, in the order of
+    the document, whose picture is good; else the first that was running at all."""
+
+    def __init__(self, b: Breakdown) -> None:
+        self._b = b
+        self._bad: dict[str, list[tuple[Fraction, Fraction]]] = {}
+        files = {c.id: c for c in b.footage}
+        for x in b.conditions:
+            if x.accepted and x.kind in UNUSABLE:
+                c = files[x.footage]
+                self._bad.setdefault(c.id, []).append((c.mat_at(x.start), c.mat_at(x.end)))
+        self.spans = self._spans()
+        self._starts = [s.start for s in self.spans]
+
+    def at(self, mat: Fraction) -> Footage | None:
+        """The file that shows `mat`; None where nothing was filmed."""
+        i = bisect_right(self._starts, mat) - 1
+        return self.spans[i].footage if i >= 0 and mat < self.spans[i].end else None
+
+    def within(self, start: Fraction, end: Fraction) -> Iterator[tuple[Fraction, Fraction, Footage | None]]:
+        """Stretches that tile `start … end`, each with its file, or None where nothing was filmed."""
+        at, number = start, max(bisect_right(self._starts, start) - 1, 0)
+        for span in self.spans[number:]:
+            if span.end <= at:
+                continue
+            if span.start >= end:
+                break
+            if span.start > at:
+                yield at, span.start, None
+                at = span.start
+            until = min(span.end, end)
+            yield at, until, span.footage
+            at = until
+        if at < end:
+            yield at, end, None
+
+    def _spans(self) -> tuple[AngleSpan, ...]:
+        edges = {edge for c in self._b.footage for edge in (c.mat_in, c.mat_out)}
+        edges |= {edge for spans in self._bad.values() for span in spans for edge in span}
+        edges |= {edge for a in self._b.angles for edge in (a.start, a.end)}
+        places = sorted(edges)
+        found: list[AngleSpan] = []
+        for start, end in pairwise(places):
+            footage, chosen = self._pick(start)
+            if footage is None:
+                continue
+            last = found[-1] if found else None
+            if last and last.end == start and (last.footage, last.chosen) == (footage, chosen):
+                found[-1] = AngleSpan(last.start, end, footage, chosen)
+            else:
+                found.append(AngleSpan(start, end, footage, chosen))
+        return tuple(found)
+
+    def _pick(self, mat: Fraction) -> tuple[Footage | None, bool]:
+        running = [c for c in self._b.footage if c.covers(mat)]
+        wanted = next((a.camera for a in self._b.angles if a.start <= mat < a.end), None)
+        chosen = next((c for c in running if c.camera_name == wanted), None)
+        if chosen is not None:
+            return chosen, True
+        good = (c for c in running if not any(a <= mat < z for a, z in self._bad.get(c.id, ())))
+        return next(good, running[0] if running else None), False
+
+
+def pieces_of(leg: Leg, track: AngleTrack, footage: tuple[Footage, ...]) -> Iterator[Piece]:
+    """A leg cut where the camera has to change. Where nothing was filmed, the last picture before stands."""
+    if leg.kind in STILL:
+        camera = track.at(leg.mat_in)
+        if camera is None:
+            yield _still(footage, leg.mat_in, leg.seconds)
+        else:
+            yield Piece(leg.kind, camera.id, leg.mat_in, leg.rate, leg.seconds)
+        return
+    for start, end, camera in track.within(leg.mat_in, leg.mat_in + leg.seconds * leg.rate):
+        seconds = (end - start) / leg.rate
+        if camera is None:
+            yield _still(footage, start, seconds)
+        else:
+            yield Piece(leg.kind, camera.id, start, leg.rate, seconds)
+
+
+def _still(footage: tuple[Footage, ...], mat: Fraction, seconds: Fraction) -> Piece:
+    """The last picture filmed before `mat`, held; a card where there is none at all."""
+    before = max((c for c in footage if c.mat_out <= mat), key=lambda c: c.mat_out, default=None)
+    if before is None:
+        return Piece(Kind.CARD, "", mat, Fraction(0), seconds)
+    return Piece(Kind.HOLD, before.id, before.mat_out - 1 / before.fps, Fraction(0), seconds)
