@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from fractions import Fraction
 from pathlib import Path
 
 from PyQt6.QtWidgets import QApplication
@@ -36,6 +37,16 @@ def take_pictures(session: Session, folder: Path, *, size: tuple[int, int] = (12
         script = window.write_page.script
         window.go(Stage.FOOTAGE)
         snap("footage")
+        waiting = window.footage_page.chart.model.open_stretches
+        if waiting:
+            window.footage_page.chart.choose(waiting[0])
+            snap("footage-decide")
+        if len(b.footage) > 1:
+            window.footage_page.chart.choose_file(b.footage[2 % len(b.footage)].id)
+            window.player.show_mat(Fraction("38.75"))
+            window.footage_page.begin_line_up()
+            snap("footage-line-up")
+            window.footage_page.end_line_up()
         window.go(Stage.LOG)
         if len(b.exchanges) > 1:
             window.log_page.choose(b.exchanges[1].id)
@@ -67,7 +78,7 @@ def take_pictures(session: Session, folder: Path, *, size: tuple[int, int] = (12
     return made
 
 
-def _let_run(settled: Callable[[], bool], *, longest: float = 20.0) -> None:
+def _let_run(settled: Callable[[], bool], *, longest: float = 120.0) -> None:
     """Let the window work until it has all its pictures, and a little longer for what is painted then."""
     start = time.monotonic()
     while time.monotonic() - start < longest:

@@ -7,6 +7,8 @@ from enum import StrEnum
 from fractions import Fraction
 
 from chapto.clock.rates import frames_from_seconds
+from chapto.document.footage import Footage
+from chapto.programme.angles import AngleTrack
 from chapto.programme.programme import Programme
 
 
@@ -19,12 +21,19 @@ class View(StrEnum):
 
 @dataclass(frozen=True)
 class Playhead:
-    """`mat` is in mat seconds, `frame` in watch frames; `speed` counts in the mat view only."""
+    """`mat` is in mat seconds, `frame` in watch frames; `speed` and `through` count in the mat view only: `through`
+    is the file (by id) looked through where it was running, whatever the angle track says; empty for none."""
 
     view: View = View.WATCH
     mat: Fraction = Fraction(0)
     frame: int = 0
     speed: Fraction = Fraction(1)
+    through: str = ""
+
+    def camera(self, footage: tuple[Footage, ...], track: AngleTrack) -> Footage | None:
+        """The file that the mat view shows; None where nothing was filmed."""
+        looked = next((c for c in footage if c.id == self.through and c.covers(self.mat)), None)
+        return looked or track.at(self.mat)
 
     def seen_mat(self, programme: Programme) -> Fraction:
         """The mat time on the screen."""

@@ -10,6 +10,7 @@ from PyQt6.QtCore import QCoreApplication, QObject, QTimer, pyqtSignal
 
 from chapto.app.jobs import Job, JobQueue
 from chapto.document.breakdown import Breakdown
+from chapto.document.footage import Footage
 from chapto.errors import ChaptoError
 from chapto.media.pictures import FootagePictures
 from chapto.media.proxy import make_proxy, proxy_path
@@ -19,6 +20,7 @@ from chapto.programme.programme import Programme
 from chapto.render.mix import Mix
 from chapto.render.production import Production, media_places, produce
 from chapto.store.session import Session
+from chapto.store.settings import load_settings
 from chapto.voice.guide import GuideVoice
 
 COMPILE_AFTER = 60
@@ -43,8 +45,10 @@ class Studio(QObject):
         self.guide = guide or GuideVoice()
         self._voices = JobQueue("voices")
         self._media = JobQueue("media")
+        self._looking = JobQueue("looking")
         self._compile_job: Job | None = None
         self._want_proxies = proxies
+        self._making: set[str] = set()
         self.production = _silent_production(session.breakdown)
         self._compiled_for: Breakdown | None = None
         self.places: dict[str, Path] = {}
@@ -126,6 +130,7 @@ class Studio(QObject):
         self._keep_safe()
         self._voices.close()
         self._media.close()
+        self._looking.close()
         self.pictures.close()
 
     # ── media ────────────────────────────────────────────────────────────────────────────────────────────
@@ -135,18 +140,31 @@ class Studio(QObject):
         self.pictures.close()
         self.pictures = FootagePictures(self.places)
         self.media_moved.emit()
-        for footage in self.breakdown.footage:
-            if footage.id in self.places:
+        there = [c for c in self.breakdown.footage if c.id in self.places]
+        for footage in there:
+            if footage.id not in self.sounds:
                 self._load_sound(footage.id, footage.name, footage.fingerprint)
-        for footage in self.breakdown.footage:
-            if self._want_proxies and footage.id in self.places and not proxy_path(footage.fingerprint).exists():
+        for footage in there:
+            if not self.has_proxy(footage) and footage.fingerprint not in self._making:
+                self._making.add(footage.fingerprint)
                 self._make_proxy(footage.id, footage.name, footage.fingerprint)
         if self.missing:
             self.said.emit(self.missing[0])
 
     def run(self, job: Job) -> Job:
-        """Run long media work (a render) after what is already waiting."""
+        """Run long media work (a render) after what is already waiting; the foot shows how far it is."""
+        job.progressed.connect(lambda share: self.work_changed.emit(job.title, share))
+        for ended in (job.finished, job.failed, job.stopped):
+            ended.connect(lambda *_: self.work_changed.emit(job.title, 1.0))
         return self._media.add(job)
+
+    def look(self, job: Job) -> Job:
+        """Run short work off the interface thread."""
+        return self._looking.add(job)
+
+    def has_proxy(self, footage: Footage) -> bool:
+        """Whether quick pictures of a file are there, or none are wanted."""
+        return not self._want_proxies or proxy_path(footage.fingerprint).exists()
 
     def _load_sound(self, footage_id: str, name: str, key: str) -> None:
         place = self.places[footage_id]
@@ -165,18 +183,18 @@ class Studio(QObject):
         place = self.places[footage_id]
         job = Job(
             f"Quick pictures of {name}",
-            lambda progress, stopped: make_proxy(place, key, progress=progress, cancelled=stopped),
+            lambda progress, stopped: make_proxy(
+                place, key, limit=load_settings().proxy_gigabytes * 10**9, progress=progress, cancelled=stopped
+            ),
         )
-        job.progressed.connect(lambda share: self.work_changed.emit(job.title, share))
 
         def arrived(_: object) -> None:
             self.pictures.proxy_made(footage_id)
-            self.work_changed.emit(job.title, 1.0)
             self.media_ready.emit()
 
         job.finished.connect(arrived)
         job.failed.connect(self.said)
-        self._media.add(job)
+        self.run(job)
 
     # ── compiling ────────────────────────────────────────────────────────────────────────────────────────
     def _on_change(self) -> None:

@@ -60,6 +60,8 @@ QPushButton {{ border-radius: 5px; padding: 5px 11px; font-weight: 500; }}
 [ground="dark"] QPushButton:hover {{ background: #30413B; }}
 [ground="dark"] QPushButton:checked {{ background: {ON_DARK}; color: {INK}; border-color: {ON_DARK}; }}
 [ground="dark"] QPushButton:disabled {{ color: #6C7C75; border-color: #2B3A35; background: {SPRUCE}; }}
+[ground="paper"] QPushButton[open="true"] {{ background: #F3DDB2; border-color: #D08B1F; color: {INK}; }}
+[ground="paper"] QPushButton:checked {{ background: {INK}; color: {PAPER}; border-color: {INK}; }}
 QPushButton:focus {{ border: 1px solid {FIRST}; }}
 QPushButton[act="quiet"] {{ background: transparent; border: 1px solid transparent; padding: 3px 6px; }}
 [ground="paper"] QPushButton[act="quiet"]:hover {{ background: {PAPER_DEEP}; }}

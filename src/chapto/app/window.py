@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from fractions import Fraction
-from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QEvent, QObject, Qt
@@ -21,6 +20,7 @@ from PyQt6.QtWidgets import (
 )
 
 from chapto.app.footage import page as footage_page
+from chapto.app.footage.desk import FootageDesk
 from chapto.app.frame.foot import Foot
 from chapto.app.frame.keys import KeysPage
 from chapto.app.frame.next_step import NextStep, Stage, next_step, open_counts
@@ -37,8 +37,6 @@ from chapto.app.screen.transport import Transport
 from chapto.app.studio import Studio
 from chapto.app.write import page as write_page
 from chapto.errors import ChaptoError
-from chapto.media.probe import probe
-from chapto.render.new import with_footage
 from chapto.voice.speaker import Speaker
 
 WORKING = {Stage.FOOTAGE, Stage.LOG, Stage.WRITE, Stage.PUBLISH}
@@ -51,10 +49,15 @@ KEYS = {
 
 
 class Window(QWidget):
-    """One open breakdown. `open_other` is asked to open another file."""
+    """One open breakdown. `open_other` is asked to open another file; `analyse` has the footage looked into."""
 
     def __init__(
-        self, studio: Studio, *, speaker: Speaker | None = None, open_other: Callable[[Path], object] | None = None
+        self,
+        studio: Studio,
+        *,
+        speaker: Speaker | None = None,
+        open_other: Callable[[Path], object] | None = None,
+        analyse: bool = True,
     ) -> None:
         super().__init__()
         self.studio = studio
@@ -68,7 +71,8 @@ class Window(QWidget):
         self.setMinimumSize(1100, 700)
         self.stage = Stage.WRITE
         self._pages: dict[Stage, QWidget] = {}
-        self.footage_page = footage_page.FootagePage(studio, self.bring_in)
+        self.desk = FootageDesk(studio, analyse=analyse)
+        self.footage_page = footage_page.FootagePage(studio, self.player, self.desk, self._screen(), self.bring_in)
         self.log_page = log_page.LogPage(studio, self.player, self._screen())
         self.write_page = write_page.WritePage(studio, self.player, self._screen())
         self.publish_page = publish_page.PublishPage(studio, self.player, self._screen())
@@ -96,6 +100,7 @@ class Window(QWidget):
         studio.work_changed.connect(self.foot.work)
         studio.changed.connect(self._follow)
         studio.compiled.connect(self._follow)
+        self.desk.changed.connect(self._follow)
         studio.media_moved.connect(lambda: self.feed.use(studio.pictures))
         app = QApplication.instance()
         assert app is not None
@@ -121,10 +126,11 @@ class Window(QWidget):
         """Show a stage; the playhead stays where it is."""
         self.stage = stage
         self._stack.setCurrentWidget(self._pages[stage])
-        if stage is Stage.LOG:
+        if stage in (Stage.LOG, Stage.FOOTAGE):
             self.player.switch(View.MAT)
         elif stage is Stage.PUBLISH:
             self.player.switch(View.WATCH)
+        self.player.look_through(self.footage_page.chart.chosen_file if stage is Stage.FOOTAGE else "")
         self._pages[stage].setFocus()
         self._follow()
 
@@ -132,6 +138,8 @@ class Window(QWidget):
         self.go(step.stage)
         if step.stage is Stage.FOOTAGE and not self.studio.breakdown.footage:
             self.bring_in()
+        if step.footage:
+            self.footage_page.chart.choose_file(step.footage)
         if step.beat:
             self.write_page.script.choose(step.beat, step.word)
             self.write_page.go_to_word()
@@ -139,15 +147,16 @@ class Window(QWidget):
     def _follow(self) -> None:
         b, p, missing = self.studio.breakdown, self.studio.programme, self.studio.missing
         self.setWindowTitle(f"{b.title} · Chapto")
-        self.rail.show_state(self.stage, open_counts(b, p, missing))
-        self.foot.next_is(next_step(b, p, missing))
+        undecided = len(self.footage_page.chart.model.open_stretches)
+        self.rail.show_state(self.stage, open_counts(b, p, missing, undecided=undecided))
+        self.foot.next_is(next_step(b, p, missing, undecided=undecided))
 
     def is_settled(self) -> bool:
         """Whether every picture in view has arrived."""
         screens = [s for s in self.findChildren(Screen) if s.isVisible()]
         films = [self.log_page.strip.film] if self.stage is Stage.LOG else []
-        films += [self.footage_page.film] if self.stage is Stage.FOOTAGE else []
-        return all(s.is_settled() for s in screens) and all(f.is_settled() for f in films)
+        looked_into = self.stage is not Stage.FOOTAGE or self.footage_page.is_settled()
+        return looked_into and all(s.is_settled() for s in screens) and all(f.is_settled() for f in films)
 
     # ── keys ─────────────────────────────────────────────────────────────────────────────────────────────
     def _shortcuts(self) -> None:
@@ -171,6 +180,8 @@ class Window(QWidget):
         assert isinstance(event, QKeyEvent)
         focus = QApplication.focusWidget()
         if isinstance(focus, (QLineEdit, QPlainTextEdit, KeysPage)) or focus is None or focus.window() is not self:
+            return False
+        if focus.property("ownKeys"):
             return False
         shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
@@ -229,15 +240,7 @@ class Window(QWidget):
 
     def add_videos(self, videos: list[Path]) -> None:
         """Bring in each file that is a video; the others are named in a sentence each."""
-        folder = self.studio.session.folder
-        for video in videos:
-            try:
-                info = probe(video)
-            except ChaptoError as error:
-                self.foot.say(str(error))
-                continue
-            self.studio.edit("bring in footage", partial(with_footage, video=video, info=info, project_folder=folder))
-        self.studio.find_media()
+        self.desk.bring_in(videos)
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         """Files may be dropped."""
@@ -266,6 +269,6 @@ class Window(QWidget):
         self.publish_page.stop()
         self.feed.close()
         self.log_page.strip.film.close()
-        self.footage_page.film.close()
+        self.footage_page.close_feeds()
         self.studio.close()
         super().closeEvent(event)

@@ -14,6 +14,8 @@ from chapto.demo.shots import BOUT, SPARRING, Shot
 from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
 from chapto.document.breakdown import Breakdown, Label
 from chapto.document.checks import checked
+from chapto.document.clearance import Agreement, Clearance, Person
+from chapto.document.condition import Condition, ConditionKind
 from chapto.document.footage import Footage
 from chapto.document.people import Athlete, Narrator, Side
 from chapto.document.script import Again, Beat, BeatKind, Cutaway, Section, Tie, Treatment
@@ -108,6 +110,31 @@ SCRIPT: tuple[tuple[str, str, tuple[Line, ...]], ...] = (
     )),
 )  # fmt: skip
 
+PEOPLE = (
+    Person(
+        id="p1", name="Wren Adeyo", part="marigold sleeves", agreement=Agreement.AGREED, how="in person, 12 January"
+    ),
+    Person(
+        id="p2", name="Moss Tarrant", part="lagoon sleeves", agreement=Agreement.AGREED, how="by message, 13 January"
+    ),
+    Person(id="p3", name="Sunna Vale", part="referee", agreement=Agreement.ASKED, how="wrote on 14 January"),
+)
+CONDITIONS = (
+    Condition(id="c1", footage="f3", kind=ConditionKind.BLOCKED, start=Fraction("0.5"), end=Fraction("20.7")),
+    Condition(id="c2", footage="f3", kind=ConditionKind.FOGGED, start=Fraction("41.7"), end=Fraction("53.6")),
+)
+"""What Ilka decided already about the far wall's picture, in seconds of its file."""
+CAMERAS = {"table-side-1": "Table side", "table-side-2": "Table side", "far-wall": "Far wall"}
+RIGHTS = {
+    "Table side": Clearance(
+        owner="Ilka", agreement=Agreement.AGREED, how="own camera", credit="Camera: Ilka", music=False
+    ),
+    "Far wall": Clearance(owner="Saltmarsh Winter Open", agreement=Agreement.ASKED, how="wrote on 14 January",
+                          credit="Second camera: Saltmarsh Winter Open"),
+    "Tuesday round": Clearance(owner="Tidewrack Grappling", agreement=Agreement.AGREED, how="the club's own, 20 January",
+                               credit="Sparring: Tidewrack Grappling", music=False),
+}  # fmt: skip
+
 _TIED = re.compile(r"^(.*?)@(\w+)(\W*)$")
 
 
@@ -126,6 +153,8 @@ def demo_breakdown(project_folder: Path) -> Breakdown:
                 Narrator(id="n2", name="Bram", guide_voice="en+m3", pace=180),
             ),
             footage=_footage(project_folder),
+            people=PEOPLE,
+            conditions=CONDITIONS,
             rounds=(
                 Round(id="r1", name="Bout", start=Fraction(4), end=Fraction("231.6")),
                 Round(id="r2", name="Tuesday round", start=Fraction(EARLIER_ROLL), end=Fraction(EARLIER_ROLL + 40)),
@@ -165,6 +194,9 @@ def _one(footage_id: str, name: str, shot: Shot, shift: int, project_folder: Pat
         fps=Fraction(shot.fps),
         offset=Fraction(str(shot.mat_in)) + shift,
         drift=Fraction(str(shot.drift)),
+        camera=CAMERAS.get(shot.name, ""),
+        clearance=RIGHTS[CAMERAS.get(shot.name, name)],
+        seen=("p1", "p2", "p3") if shot in BOUT else ("p1", "p2"),
     )
 
 

@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from chapto.document.footage import Footage
+from chapto.media.cache import used_now
 from chapto.media.probe import MediaError
 from chapto.media.proxy import LONG_SIDE, proxy_path
 from chapto.media.reader import FrameReader
@@ -94,6 +95,7 @@ class FootagePictures:
         if footage.id not in self._proxies:
             place = proxy_path(footage.fingerprint)
             self._proxies[footage.id] = _whole_proxy(place, full.frames) if place.exists() else None
+            used_now(place)
         return self._proxies[footage.id] or full
 
     def _keep(self, key: Key, picture: Picture) -> None:

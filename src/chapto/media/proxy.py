@@ -1,21 +1,29 @@
-"""Proxies: small all-intra copies in which any picture is found at once."""
+"""Proxies: small all-intra copies in which any picture is found at once.
+
+Made in segments, so that work that was stopped goes on where it was; the segments are joined without encoding again.
+"""
 
 from __future__ import annotations
 
 import os
+import shutil
 from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
+from typing import Any
 
 import av
 import av.error
 
-from chapto.media.cache import Cancelled, cache_file
+from chapto.media.cache import Cancelled, cache_file, make_room, used_now
 from chapto.media.probe import MediaError, probe
 from chapto.media.reader import FrameReader
 from chapto.media.shaper import fitted_size
 
 LONG_SIDE = 960
+SEGMENT = 300
+"""Pictures in one segment."""
+BASE = Fraction(1, 1000)
 
 
 def proxy_path(key: str) -> Path:
@@ -27,42 +35,96 @@ def make_proxy(
     path: Path,
     key: str,
     *,
+    limit: int | None = None,
     progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Path:
     """Write the proxy of `path`: picture i of the proxy is picture i of the file. Returns its place.
 
-    `progress` hears the share done, 0…1. Raises `Cancelled` when stopped, `MediaError` when it can't be made.
+    `progress` hears the share done, 0…1. `limit` is how many bytes all proxies together may take; those unused for
+    longest go. Raises `Cancelled` when stopped, and goes on from there the next time; `MediaError` when it can't be
+    made.
     """
     target = proxy_path(key)
     if target.exists():
+        used_now(target)
         return target
     info = probe(path)
     reader = FrameReader(path)
     scale = min(1.0, LONG_SIDE / max(info.width, info.height))
-    width, height = fitted_size(info.width, info.height, round(info.width * scale), round(info.height * scale))
-    part = target.with_name(f"{target.stem}.{os.getpid()}.part.mp4")
+    size = fitted_size(info.width, info.height, round(info.width * scale), round(info.height * scale))
+    parts = target.with_suffix(".parts")
     try:
-        target.parent.mkdir(parents=True, exist_ok=True)
-        with av.open(str(part), "w") as out:
-            stream = out.add_stream("libx264", rate=30)
-            stream.width, stream.height, stream.pix_fmt = width, height, "yuv420p"
-            stream.options = {"preset": "ultrafast", "crf": "21", "g": "1", "tune": "fastdecode"}
-            stream.codec_context.time_base = stream.time_base = Fraction(1, 1000)
-            for i in range(reader.frames):
-                if cancelled():
-                    raise Cancelled
-                picture = reader.picture(i, width, height, "yuv420p")
-                picture.pts, picture.time_base, picture.pict_type = i, Fraction(1, 1000), 0
-                out.mux(stream.encode(picture))
-                if i % 15 == 0:
-                    progress(i / reader.frames)
-            out.mux(stream.encode(None))
-        os.replace(part, target)
+        parts.mkdir(parents=True, exist_ok=True)
+        segments = []
+        for first in range(0, reader.frames, SEGMENT):
+            segment = parts / f"{first:08d}.mp4"
+            if not segment.exists():
+                _write_segment(reader, first, size, segment, progress, cancelled)
+            segments.append(segment)
+            progress(min((first + SEGMENT) / reader.frames, 1.0))
+        _join(segments, target)
+        shutil.rmtree(parts, ignore_errors=True)
     except (av.error.FFmpegError, OSError) as error:
         raise MediaError(f"No proxy of “{path.name}” could be made: {error.strerror or error}.") from None
     finally:
-        part.unlink(missing_ok=True)
         reader.close()
+    if limit is not None:
+        make_room(target.parent, limit, keep=target)
     progress(1.0)
     return target
+
+
+def _write_segment(
+    reader: FrameReader,
+    first: int,
+    size: tuple[int, int],
+    segment: Path,
+    progress: Callable[[float], None],
+    cancelled: Callable[[], bool],
+) -> None:
+    part = segment.with_suffix(f".{os.getpid()}.part.mp4")
+    try:
+        with av.open(str(part), "w") as out:
+            stream: Any = out.add_stream("libx264", rate=30)
+            stream.width, stream.height, stream.pix_fmt = *size, "yuv420p"
+            stream.options = {"preset": "ultrafast", "crf": "21", "g": "1", "tune": "fastdecode"}
+            stream.thread_type = "FRAME"
+            stream.codec_context.time_base = stream.time_base = BASE
+            for i in range(first, min(first + SEGMENT, reader.frames)):
+                if cancelled():
+                    raise Cancelled
+                picture = reader.picture(i, *size, "yuv420p")
+                picture.pts, picture.time_base, picture.pict_type = i, BASE, 0
+                out.mux(stream.encode(picture))
+                if i % 30 == 0:
+                    progress(i / reader.frames)
+            out.mux(stream.encode(None))
+        os.replace(part, segment)
+    finally:
+        part.unlink(missing_ok=True)
+
+
+def _join(segments: list[Path], target: Path) -> None:
+    """Copy the packets of all segments into one file, numbered through."""
+    part = target.with_name(f"{target.stem}.{os.getpid()}.part.mp4")
+    try:
+        with av.open(str(part), "w") as out:
+            stream = None
+            at = 0
+            for segment in segments:
+                with av.open(str(segment)) as source:
+                    video = source.streams.video[0]
+                    if stream is None:
+                        stream = out.add_stream_from_template(video)
+                        stream.time_base = BASE
+                    for packet in source.demux(video):
+                        if packet.size:
+                            packet.stream, packet.time_base = stream, BASE
+                            packet.pts = packet.dts = at
+                            packet.duration = 1
+                            at += 1
+                            out.mux(packet)
+        os.replace(part, target)
+    finally:
+        part.unlink(missing_ok=True)

@@ -28,13 +28,16 @@ def new_breakdown(videos: list[Path], project_folder: Path) -> Breakdown:
     return checked(edit_script.add_beat(b, b.script[0].id))
 
 
-def with_footage(b: Breakdown, video: Path, info: MediaInfo, project_folder: Path | None) -> Breakdown:
-    """`b` with one more file and a round over it; `DocumentError` when it is there already."""
+def with_footage(
+    b: Breakdown, video: Path, info: MediaInfo, project_folder: Path | None, *, mark: str = ""
+) -> Breakdown:
+    """`b` with one more file and a round over it; `DocumentError` when it is there already. `mark` is its fingerprint
+    if that is known."""
     made = edit_footage.add_footage(
         b,
         name=video.stem,
         path=edit_footage.stored_path(video, project_folder),
-        fingerprint=fingerprint(video),
+        fingerprint=mark or fingerprint(video),
         duration=info.duration,
         fps=info.fps,
     )

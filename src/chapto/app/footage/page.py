@@ -1,125 +1,207 @@
-"""The Footage stage, as far as it goes: which files there are, and bringing in more."""
+"""The Footage stage: every camera on the mat clock, what is wrong with it, and whether it may be shown."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from fractions import Fraction
 
-from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
-from chapto.app.log.filmstrip import Filmstrip
+from chapto.app.footage.chart import CoverageChart
+from chapto.app.footage.desk import FootageDesk
+from chapto.app.footage.file_sheet import FileSheet
+from chapto.app.footage.line_up import LineUpView
+from chapto.app.footage.settings_row import SettingsRow
+from chapto.app.jobs import Job
+from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
-from chapto.app.theme import number_font, text_font
 from chapto.app.widgets import button, ground, label
-from chapto.clock.timecode import clock_text
-from chapto.document.footage import Footage
-from chapto.paint.colours import DEEP, ON_DARK, ON_DARK_SOFT, SPRUCE, TIES
-from chapto.programme.programme import TieState
 
-KEYS = (("Ctrl+I", "bring in videos"),)
-PICTURES = 6
-
-
-class Reel(QWidget):
-    """One file: pictures along its length, and its facts."""
-
-    def __init__(self, studio: Studio, film: Filmstrip, footage: Footage) -> None:
-        super().__init__()
-        self._studio, self._film, self.footage = studio, film, footage
-        self.setFixedHeight(124)
-        film.arrived.connect(self.update)
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        """Name and facts over a row of pictures."""
-        p, c = QPainter(self), self.footage
-        p.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
-        p.fillRect(self.rect(), QColor(SPRUCE))
-        p.setPen(QColor(ON_DARK))
-        p.setFont(text_font(15, 600))
-        p.drawText(QRectF(20, 6, 300, 24), Qt.AlignmentFlag.AlignVCenter, c.name)
-        gone = c.id not in self._studio.places
-        begins = clock_text(c.mat_in, tenths=True)
-        facts = f"{clock_text(c.duration)} long   {float(c.fps):g} pictures a second   from mat {begins}"
-        p.setFont(number_font(15))
-        p.setPen(QColor(TIES[TieState.LATE] if gone else ON_DARK_SOFT))
-        text = "this file is missing; put it back beside the project" if gone else facts
-        p.drawText(QRectF(200, 6, self.width() - 220, 24), Qt.AlignmentFlag.AlignVCenter, text)
-        width = (self.width() - 40) / PICTURES
-        for i in range(PICTURES):
-            box = QRectF(20 + i * width, 34, width - 4, 82)
-            clip = QPainterPath()
-            clip.addRoundedRect(box, 3, 3)
-            p.fillPath(clip, QColor(DEEP))
-            at = c.mat_in + (c.mat_out - c.mat_in) * Fraction(2 * i + 1, 2 * PICTURES)
-            image = None if gone else self._film.of(c, at)
-            if image is not None:
-                p.save()
-                p.setClipPath(clip)
-                scale = max(box.width() / image.width(), box.height() / image.height())
-                size = QRectF(0, 0, image.width() * scale, image.height() * scale)
-                size.moveCenter(box.center())
-                p.drawImage(size, image)
-                p.restore()
-        p.end()
+KEYS = (
+    ("Ctrl+I", "bring in videos"),
+    ("K", "bring all files onto one clock"),
+    ("1 … 9", "use that camera from here on"),
+    ("0", "leave the camera to Chapto"),
+    ("N  P", "next, previous stretch to decide"),
+    ("Return", "take it so"),
+    ("Delete", "throw it away, open it again"),
+    (",  .", "its start, its end is here"),
+    ("Up  Down", "look through another file"),
+    ("L", "line the file up by hand"),
+    ("+  −  *", "chart: closer, wider, whole"),
+)
 
 
 class FootagePage(QWidget):
-    """Files on dark; what this stage will do more, on paper."""
+    """Picture and chart on dark; the chosen file on paper."""
 
-    def __init__(self, studio: Studio, bring_in: Callable[[], object]) -> None:
+    def __init__(
+        self, studio: Studio, player: Player, desk: FootageDesk, screen: QWidget, bring_in: Callable[[], object]
+    ) -> None:
         super().__init__()
-        self._studio = studio
-        self.film = Filmstrip(studio)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(0)
+        self._studio, self._desk = studio, desk
+        self._clock_job: Job | None = None
+        self.chart = CoverageChart(studio, player, desk)
+        self.line_up = LineUpView(studio, player)
+        self.sheet = FileSheet(studio, desk, self.chart, self.begin_line_up)
+        self._pictures = QStackedWidget()
+        self._pictures.addWidget(screen)
+        self._pictures.addWidget(self.line_up)
+        self._empty = self._nothing_yet(bring_in)
+        left = QSplitter(Qt.Orientation.Vertical)
+        left.setHandleWidth(3)
+        left.addWidget(self._pictures)
+        left.addWidget(self._below())
+        left.setStretchFactor(0, 1)
+        left.setSizes([322, 384])
+        left.setChildrenCollapsible(False)
+        side = ground(QWidget(), "paper")
+        column = QVBoxLayout(side)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
         area = QScrollArea()
         area.setWidgetResizable(True)
-        inner = ground(QWidget(), "dark")
-        self._reels = QVBoxLayout(inner)
-        self._reels.setContentsMargins(0, 10, 0, 10)
-        self._reels.setSpacing(6)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        inner = ground(QWidget(), "paper")
+        pages = QVBoxLayout(inner)
+        pages.setContentsMargins(0, 0, 0, 0)
+        pages.addWidget(self._empty)
+        pages.addWidget(self.sheet, 1)
         area.setWidget(inner)
-        row.addWidget(area, 1)
-        side = ground(QWidget(), "paper")
-        side.setFixedWidth(330)
-        column = QVBoxLayout(side)
+        column.addWidget(area, 1)
+        column.addWidget(self._foot(bring_in))
+        whole = QSplitter(Qt.Orientation.Horizontal)
+        whole.setHandleWidth(3)
+        whole.addWidget(left)
+        whole.addWidget(side)
+        whole.setSizes([806, 390])
+        whole.setStretchFactor(0, 1)
+        whole.setChildrenCollapsible(False)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.addWidget(whole)
+        self.setFocusProxy(self.chart)
+        self.chart.file_chosen.connect(lambda _: self._follow())
+        self.line_up.done.connect(self.end_line_up)
+        studio.changed.connect(self._follow)
+        studio.media_moved.connect(self._follow)
+        desk.changed.connect(self._follow)
+        self._follow()
+
+    def begin_line_up(self) -> None:
+        """Show two pictures instead of one, to line the chosen file up by hand."""
+        if self.chart.chosen_file and len(self._studio.breakdown.footage) > 1:
+            self._pictures.setCurrentWidget(self.line_up)
+            self.line_up.begin(self.chart.chosen_file)
+
+    def end_line_up(self) -> None:
+        """Back to the one picture."""
+        self._pictures.setCurrentIndex(0)
+        self.chart.setFocus()
+
+    def one_clock(self) -> None:
+        """Bring all files onto one clock, or stop that."""
+        if self._clock_job is not None:
+            self._clock_job.stop()
+            return
+        waiting = [
+            c for c in self._studio.breakdown.footage if c.id in self._studio.places and c.id not in self._studio.sounds
+        ]
+        if waiting:
+            self._studio.said.emit("The sound is still being read; try again in a moment.")
+            return
+        self._clock_job = self._desk.one_clock()
+        for ended in (self._clock_job.finished, self._clock_job.failed, self._clock_job.stopped):
+            ended.connect(lambda *_: self._clock_ended())
+        self._follow()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Keys that the chart leaves to the stage."""
+        assert event is not None
+        key = event.text().lower()
+        if key == "k":
+            self.one_clock()
+        elif key == "l":
+            self.begin_line_up()
+        else:
+            super().keyPressEvent(event)
+
+    def is_settled(self) -> bool:
+        """Whether every picture in view has arrived and every file was looked into."""
+        lined = self._pictures.currentIndex() == 0 or self.line_up.pair.is_settled()
+        return lined and self.chart.film.is_settled() and self._desk.is_done()
+
+    def close_feeds(self) -> None:
+        """End the threads that fetch pictures."""
+        self.chart.film.close()
+        self.line_up.pair.feed.close()
+
+    # ── inside ───────────────────────────────────────────────────────────────────────────────────────────
+    def _below(self) -> QWidget:
+        holder = ground(QWidget(), "dark")
+        column = QVBoxLayout(holder)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        bar = QHBoxLayout()
+        bar.setContentsMargins(12, 6, 12, 6)
+        bar.setSpacing(6)
+        self._clock: QPushButton = button(
+            "", self.one_clock, tip="Find where every file lies by its sound", key="K", sign="lace", dark=True
+        )
+        bar.addWidget(self._clock)
+        self._next: QPushButton = button(
+            "", self.chart.next_open, tip="Go to the next stretch to decide", key="N", sign="forward", dark=True
+        )
+        bar.addWidget(self._next)
+        bar.addStretch(1)
+        self._settings = SettingsRow(self._desk, self._studio)
+        bar.addWidget(self._settings)
+        column.addLayout(bar)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setWidget(self.chart)
+        column.addWidget(area, 1)
+        return holder
+
+    def _nothing_yet(self, bring_in: Callable[[], object]) -> QWidget:
+        empty = ground(QWidget(), "paper")
+        column = QVBoxLayout(empty)
         column.setContentsMargins(22, 20, 20, 20)
         column.setSpacing(10)
         column.addWidget(label("What you filmed, or may use.", size="title", wrap=True))
-        column.addWidget(label("Drop videos anywhere on the window. Nothing is copied or changed.", wrap=True))
         column.addWidget(
+            label(
+                "Drop videos anywhere on the window, from one camera or several. Nothing is copied or changed.",
+                wrap=True,
+            )
+        )
+        column.addStretch(1)
+        return empty
+
+    def _foot(self, bring_in: Callable[[], object]) -> QWidget:
+        foot = ground(QWidget(), "paper")
+        row = QHBoxLayout(foot)
+        row.setContentsMargins(20, 8, 16, 10)
+        row.addWidget(
             button("Bring in videos", bring_in, tip="Bring in videos", key="Ctrl+I", sign="plus", kind="main")
         )
-        column.addSpacing(16)
-        column.addWidget(label("Still to come here", size="head"))
-        for text in (
-            "Bringing several cameras onto one clock by their sound.",
-            "Finding fog, blocked views and stretches where nothing happens.",
-            "Choosing which camera is used when.",
-            "Who is in it, and who agreed.",
-        ):
-            column.addWidget(label(text, soft=True, wrap=True))
-        column.addStretch(1)
-        row.addWidget(side)
-        studio.changed.connect(self._follow)
-        self._shown: tuple[str, ...] = ()
-        self._follow()
+        return foot
 
     def _follow(self) -> None:
         b = self._studio.breakdown
-        now = tuple(c.id for c in b.footage)
-        if now == self._shown and now:
-            return
-        self._shown = now
-        while item := self._reels.takeAt(0):
-            widget = item.widget()
-            if widget is not None:
-                widget.deleteLater()
-        for c in b.footage:
-            self._reels.addWidget(Reel(self._studio, self.film, c))
-        if not b.footage:
-            self._reels.addWidget(label("   No footage yet.", soft=True))
-        self._reels.addStretch(1)
+        ids = [c.id for c in b.footage]
+        if self.chart.chosen_file not in ids and ids:
+            self.chart.chosen_file = ids[0]
+        self._empty.setVisible(not ids)
+        self.sheet.follow()
+        waiting = len(self.chart.model.open_stretches)
+        self._next.setText(f"{waiting} to decide" if waiting else "Nothing to decide")
+        self._next.setEnabled(bool(waiting))
+        self._clock.setText("Stop" if self._clock_job is not None else "Bring onto one clock")
+        self._clock.setEnabled(len(ids) > 1)
+
+    def _clock_ended(self) -> None:
+        self._clock_job = None
+        self._follow()

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen
 
-from chapto.app.lacing.axis import Axis
+from chapto.app.axis import Axis
 from chapto.app.lacing.model import Band, Lace, LacingModel, Stretch
 from chapto.app.theme import number_font, text_font
 from chapto.clock.passage import Kind

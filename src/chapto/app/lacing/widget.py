@@ -9,7 +9,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from chapto.app.lacing.axis import Axis
+from chapto.app.axis import Axis
 from chapto.app.lacing.model import Lace, LacingModel, Pin, lacing_model
 from chapto.app.lacing.paint import LacingPainter, rows_for
 from chapto.app.playhead import View

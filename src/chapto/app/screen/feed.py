@@ -45,7 +45,7 @@ def wanted(
 ) -> Want:
     """What the screen should show for `head`; no footage for cards and where nothing was filmed."""
     if head.view is View.MAT or not programme.frames:
-        return Want(track.at(head.mat), head.mat, *size)
+        return Want(head.camera(footage, track), head.mat, *size)
     frame = min(head.frame, programme.frames - 1)
     passage = programme.time_map.passage_at(frame)
     camera = next((c for c in footage if c.id == passage.footage), None)

@@ -53,6 +53,10 @@ class Player(QObject):
         """Look at a mat time in the footage."""
         self.put(replace(self.head, view=View.MAT, mat=max(mat, Fraction(0))))
 
+    def look_through(self, footage_id: str) -> None:
+        """Show the footage of one file where it was running; an empty id follows the angle track again."""
+        self.put(replace(self.head, through=footage_id))
+
     def show_frame(self, frame: int) -> None:
         """Look at a frame of the programme."""
         last = max(self._studio.programme.frames - 1, 0)
@@ -72,7 +76,7 @@ class Player(QObject):
         if self.head.view is View.WATCH:
             self.show_frame(self.head.frame + by)
             return
-        camera = self._studio.angles.at(self.head.mat)
+        camera = self.head.camera(self._studio.breakdown.footage, self._studio.angles)
         if camera is None or camera.id not in self._studio.places:
             self.jump(Fraction(by, 30))
         else:
@@ -119,7 +123,7 @@ class Player(QObject):
     def _mat_sound(self, first: int, count: int) -> NDArray[np.float32]:
         """Sound of the footage from where playing began; silent at other speeds than 1."""
         mat = self._from.mat + Fraction(first, RATE)
-        camera = self._studio.angles.at(mat)
+        camera = replace(self._from, mat=mat).camera(self._studio.breakdown.footage, self._studio.angles)
         if self._from.speed != 1 or camera is None or camera.id not in self._studio.sounds:
             return np.zeros((count, 2), np.float32)
         return self._studio.sounds[camera.id].read(round(camera.media_time(mat) * RATE), count)

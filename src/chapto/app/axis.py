@@ -1,4 +1,4 @@
-"""The zoom and place of the lacing's axis. Free of Qt."""
+"""The zoom and place of a time axis on the screen. Free of Qt."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ MARGIN = 14.0
 
 @dataclass
 class Axis:
-    """Maps watch seconds to pixels: `x = (seconds − left) · scale`."""
+    """Maps seconds to pixels: `x = (seconds − left) · scale`."""
 
     width: float = 1.0
     seconds: float = 1.0
@@ -35,7 +35,7 @@ class Axis:
         self._keep_inside()
 
     def show_all(self) -> None:
-        """The whole breakdown in the width there is."""
+        """The whole in the width there is."""
         self.scale = self._smallest()
         self.left = -MARGIN / self.scale
         self.whole = True

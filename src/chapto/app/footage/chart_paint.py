@@ -1,0 +1,351 @@
+"""Painting the coverage chart: the angle track above, under it a lane for each camera, lit where it is used."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+
+from chapto.app.axis import Axis
+from chapto.app.footage.chart_model import ChartModel, Lane, Stretch
+from chapto.app.footage.desk import LOUDNESS_HERTZ, FootageDesk
+from chapto.app.log.filmstrip import Filmstrip
+from chapto.app.theme import number_font, text_font
+from chapto.clock.timecode import clock_text
+from chapto.document.breakdown import Breakdown
+from chapto.document.condition import ConditionKind
+from chapto.document.footage import Footage
+from chapto.paint.colours import DEEP, FIRST, INK, ON_DARK, ON_DARK_SOFT, PAPER, SPRUCE, SPRUCE_LINE, TIES
+from chapto.programme.programme import TieState
+
+Curve = NDArray[np.floating[Any]]
+GUTTER = 132.0
+RULER, LOG, ANGLES, LANE, GAP = 22.0, 15.0, 30.0, 80.0, 6.0
+NAME, FILM, CURVE = 18.0, 38.0, 23.0
+STEPS = (1, 2, 5, 10, 15, 30, 60, 120, 300, 600)
+KIND_LETTER = {
+    ConditionKind.FOGGED: "fogged",
+    ConditionKind.BLOCKED: "blocked",
+    ConditionKind.SHAKY: "shaky",
+    ConditionKind.STOPPED: "no picture",
+    ConditionKind.IDLE: "quiet",
+    ConditionKind.SIGNAL: "signal",
+}
+
+
+def height_for(lanes: int) -> float:
+    """Pixels of a chart with so many lanes."""
+    return RULER + LOG + ANGLES + GAP + max(lanes, 1) * (LANE + GAP)
+
+
+def lane_top(number: int) -> float:
+    """Top of lane `number`, counted from 0."""
+    return RULER + LOG + ANGLES + GAP + number * (LANE + GAP)
+
+
+def film_box(number: int) -> tuple[float, float]:
+    """Top and height of the pictures of lane `number`."""
+    return lane_top(number) + NAME, FILM
+
+
+@dataclass
+class ChartPainter:
+    """Paints one chart. `axis` maps the model's places to pixels right of the gutter."""
+
+    p: QPainter
+    model: ChartModel
+    axis: Axis
+    width: float
+    b: Breakdown
+    film: Filmstrip
+    desk: FootageDesk
+    missing: frozenset[str]
+    chosen_file: str
+    chosen: tuple[str, str, float] | None
+    moved: tuple[float, float] | None
+
+    def x(self, mat: float) -> float:
+        """Pixel of a mat time."""
+        return GUTTER + self.axis.x(self.model.axis.place(mat))
+
+    def draw(self) -> None:
+        """Everything but the playhead."""
+        foot = height_for(len(self.model.lanes))
+        self.p.fillRect(QRectF(0, 0, self.width, 4000), QColor(SPRUCE))
+        self.p.save()
+        self.p.setClipRect(QRectF(GUTTER, 0, self.width - GUTTER, foot))
+        self._ruler(foot)
+        self._log()
+        for i, lane in enumerate(self.model.lanes):
+            self._lane(i, lane)
+        self._angles()
+        self._folds(foot)
+        self.p.restore()
+        self._gutter()
+
+    # ── time ─────────────────────────────────────────────────────────────────────────────────────────────
+    def _ruler(self, foot: float) -> None:
+        p = self.p
+        p.setFont(number_font(13))
+        step = next((s for s in STEPS if s * self.axis.scale > 58), STEPS[-1])
+        for start, end in self.model.axis.runs:
+            k = int(-(-start // step))
+            while k * step <= end:
+                x = self.x(k * step)
+                if GUTTER - 60 < x < self.width:
+                    p.setPen(QColor(38, 52, 47))
+                    p.drawLine(QLineF(x, RULER, x, foot - GAP))
+                    p.setPen(QColor(ON_DARK_SOFT))
+                    if self.x(end) - x > 34 or k * step - start < step:
+                        p.drawText(QRectF(x + 4, 2, 60, RULER - 2), Qt.AlignmentFlag.AlignVCenter, clock_text(k * step))
+                k += 1
+
+    def _log(self) -> None:
+        """Rounds as a rule, exchanges as blocks on it: what ends of choices snap to."""
+        p = self.p
+        p.setPen(Qt.PenStyle.NoPen)
+        for r in self.b.rounds:
+            a, z = self.x(float(r.start)), self.x(float(r.end))
+            p.fillRect(QRectF(a, RULER + 6, z - a, 2), QColor(SPRUCE_LINE).lighter(125))
+        p.setBrush(QColor(ON_DARK_SOFT))
+        for e in self.b.exchanges:
+            a, z = self.x(float(e.start)), self.x(float(e.end))
+            p.drawRoundedRect(QRectF(a, RULER + 3, max(z - a, 3), 8), 2, 2)
+
+    def _angles(self) -> None:
+        """Which camera is used when: its number, on paper where the creator chose it."""
+        p, top = self.p, RULER + LOG
+        numbers = {c.id: lane.number for lane in self.model.lanes for c in lane.files}
+        for span in self.model.angles:
+            a, z = self.x(float(span.start)), self.x(float(span.end))
+            box = QRectF(a + 0.5, top, max(z - a - 1, 2), ANGLES - 4)
+            p.setPen(Qt.PenStyle.NoPen if span.chosen else QPen(QColor(SPRUCE_LINE).lighter(130), 1))
+            p.setBrush(QColor(PAPER) if span.chosen else QColor("#26342F"))
+            p.drawRoundedRect(box, 4, 4)
+            if box.width() > 13:
+                p.setPen(QColor(INK if span.chosen else ON_DARK))
+                p.setFont(number_font(15, 600))
+                number = str(numbers[span.footage.id])
+                p.drawText(
+                    QRectF(max(box.left(), GUTTER) + 6, top, 14, box.height()), Qt.AlignmentFlag.AlignVCenter, number
+                )
+                name = span.footage.camera_name + (" · chosen" if span.chosen else "")
+                p.setFont(text_font(12, 500))
+                room = box.right() - max(box.left(), GUTTER) - 26
+                if room > 40:
+                    p.setPen(QColor(INK if span.chosen else ON_DARK_SOFT))
+                    shown = QFontMetricsF(p.font()).elidedText(name, Qt.TextElideMode.ElideRight, room)
+                    p.drawText(
+                        QRectF(max(box.left(), GUTTER) + 20, top, room, box.height()),
+                        Qt.AlignmentFlag.AlignVCenter,
+                        shown,
+                    )
+
+    def _folds(self, foot: float) -> None:
+        """A break where long unfilmed time was folded away, with its length."""
+        p = self.p
+        for fold in self.model.axis.folds:
+            a, z = self.x(fold.start), self.x(fold.end)
+            p.fillRect(QRectF(a + 1, 0, z - a - 2, foot), QColor(DEEP))
+            p.setPen(QPen(QColor(SPRUCE_LINE), 1.4))
+            for x in (a + 1, z - 1):
+                wave = QPainterPath(QPointF(x, 0))
+                y = 0.0
+                while y < foot:
+                    wave.quadTo(x + 3, y + 4, x, y + 8)
+                    wave.quadTo(x - 3, y + 12, x, y + 16)
+                    y += 16
+                p.setBrush(Qt.BrushStyle.NoBrush)
+                p.drawPath(wave)
+            p.save()
+            p.translate((a + z) / 2, foot / 2)
+            p.rotate(-90)
+            p.setPen(QColor(ON_DARK_SOFT))
+            p.setFont(number_font(13))
+            text = f"{clock_text(fold.end - fold.start)} not filmed"
+            p.drawText(QRectF(-90, -10, 180, 20), Qt.AlignmentFlag.AlignCenter, text)
+            p.restore()
+
+    # ── cameras ──────────────────────────────────────────────────────────────────────────────────────────
+    def _gutter(self) -> None:
+        p = self.p
+        p.setFont(text_font(12))
+        p.setPen(QColor(ON_DARK_SOFT))
+        p.drawText(QRectF(12, 2, GUTTER - 20, RULER - 2), Qt.AlignmentFlag.AlignVCenter, "mat clock")
+        p.drawText(QRectF(12, RULER + LOG, GUTTER - 20, ANGLES - 4), Qt.AlignmentFlag.AlignVCenter, "shown from")
+        for i, lane in enumerate(self.model.lanes):
+            top = lane_top(i)
+            chosen = any(c.id == self.chosen_file for c in lane.files)
+            if chosen:
+                p.fillRect(QRectF(0, top, 4, LANE), QColor(FIRST))
+            p.setPen(QPen(QColor(ON_DARK_SOFT), 1.2))
+            p.setBrush(QColor("#26342F"))
+            key = QRectF(12, top + NAME, 22, 22)
+            p.drawRoundedRect(key, 4, 4)
+            p.setPen(QColor(ON_DARK))
+            p.setFont(number_font(15, 600))
+            p.drawText(key, Qt.AlignmentFlag.AlignCenter, str(lane.number))
+            p.setFont(text_font(14, 600 if chosen else 500))
+            name = QFontMetricsF(p.font()).elidedText(lane.camera, Qt.TextElideMode.ElideRight, GUTTER - 50)
+            p.drawText(QRectF(42, top + NAME, GUTTER - 48, 22), Qt.AlignmentFlag.AlignVCenter, name)
+            p.setFont(text_font(12))
+            gone = [c for c in lane.files if c.id in self.missing]
+            waiting = sum(s.decision is None for s in lane.stretches)
+            text, colour = ("main", ON_DARK_SOFT) if i == 0 else ("", ON_DARK_SOFT)
+            if waiting:
+                text, colour = f"{waiting} to decide", TIES[TieState.LATE]
+            if gone:
+                text, colour = "file missing", "#E0745F"
+            p.setPen(QColor(colour))
+            p.drawText(QRectF(12, top + NAME + 23, GUTTER - 16, 16), Qt.AlignmentFlag.AlignVCenter, text)
+            if i == 0:
+                self._legend(top + NAME + FILM + 4)
+
+    def _legend(self, top: float) -> None:
+        """What the two curves under the pictures are."""
+        p = self.p
+        p.setPen(QPen(QColor(FIRST), 1.6))
+        p.drawLine(QLineF(13, top + 8, 22, top + 8))
+        p.fillRect(QRectF(78, top + 3, 9, 9), QColor(74, 98, 90))
+        p.setPen(QColor(ON_DARK_SOFT))
+        p.setFont(text_font(12))
+        p.drawText(QRectF(26, top, 52, 16), Qt.AlignmentFlag.AlignVCenter, "activity")
+        p.drawText(QRectF(91, top, 40, 16), Qt.AlignmentFlag.AlignVCenter, "sound")
+
+    def _lane(self, i: int, lane: Lane) -> None:
+        p, top = self.p, lane_top(i)
+        film_top, film_height = film_box(i)
+        for start, end in self.model.axis.runs:
+            a, z = self.x(start), self.x(end)
+            empty = QRectF(a, film_top, z - a, film_height + CURVE)
+            p.fillRect(empty, QBrush(QColor(48, 64, 58), Qt.BrushStyle.BDiagPattern))
+        for c in lane.files:
+            self._file(c, film_top, film_height)
+        free = GUTTER
+        for s in lane.stretches:
+            free = self._stretch(s, top, film_top, film_height, free)
+
+    def _file(self, c: Footage, top: float, height: float) -> None:
+        p = self.p
+        a, z = self.x(float(c.mat_in)), self.x(float(c.mat_out))
+        bar = QRectF(a, top, z - a, height + CURVE)
+        left, right = max(a, GUTTER), min(z, self.width)
+        if right <= left:
+            return
+        p.fillRect(bar, QColor(DEEP))
+        if c.id in self.missing:
+            p.setPen(QColor("#E0745F"))
+            p.setFont(text_font(13))
+            p.drawText(bar.adjusted(10, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, f"{c.name}: the file is missing")
+            return
+        self._pictures(c, top, height, a, z, left, right)
+        self._unlit(c, top, height, left, right)
+        curve = QRectF(a, top + height + 2, z - a, CURVE - 3)
+        heard = self.desk.heard.get(c.id)
+        if heard is not None:
+            level = np.log10(np.maximum(heard.loudness, 1e-4)) / 4 + 1
+            times = np.arange(len(level)) / LOUDNESS_HERTZ
+            self._area(c, times, level, curve, QColor(74, 98, 90))
+        seen = self.desk.readings.get(c.id)
+        if seen is not None:
+            top_value = max(float(np.percentile(seen.activity, 97)), 1e-6)
+            self._area(c, seen.at, np.clip(seen.activity / top_value, 0, 1), curve, QColor(FIRST), line=True)
+
+    def _pictures(
+        self, c: Footage, top: float, height: float, a: float, z: float, left: float, right: float
+    ) -> None:  # fmt: skip
+        """Pictures at places that depend on the file alone, so that moving the view asks for no new ones."""
+        p = self.p
+        each = height * 16 / 9
+        count = max(round((z - a) / each), 1)
+        count = 1 << max(count - 1, 0).bit_length() if count > 1 else 1
+        step = (z - a) / count
+        for k in range(max(int((left - a) / step), 0), min(int((right - a) / step) + 1, count)):
+            at = c.mat_in + (c.mat_out - c.mat_in) * Fraction(2 * k + 1, 2 * count)
+            image = self.film.of(c, at)
+            if image is None:
+                continue
+            box = QRectF(a + k * step, top, step + 0.5, height)
+            shown = min(image.width(), image.height() * step / height)
+            tall = min(image.height(), image.width() * height / step)
+            source = QRectF((image.width() - shown) / 2, (image.height() - tall) / 2, shown, tall)
+            p.drawImage(box, image, source)
+
+    def _unlit(self, c: Footage, top: float, height: float, left: float, right: float) -> None:
+        """Darken the pictures where another camera is used."""
+        p, at = self.p, left
+        for span in self.model.used(c.id):
+            a, z = max(self.x(float(span.start)), left), min(self.x(float(span.end)), right)
+            if z <= a:
+                continue
+            if a > at:
+                p.fillRect(QRectF(at, top, a - at, height), QColor(16, 23, 21, 165))
+            p.fillRect(QRectF(a, top - 2.5, z - a, 2.5), QColor(PAPER))
+            at = max(at, z)
+        if right > at:
+            p.fillRect(QRectF(at, top, right - at, height), QColor(16, 23, 21, 165))
+
+    def _area(
+        self, c: Footage, times: Curve, values: Curve, box: QRectF, colour: QColor,
+        *, line: bool = False,
+    ) -> None:  # fmt: skip
+        """A curve of a file in `box`, a point a pixel column (the highest value in it)."""
+        if not len(values):
+            return
+        length = float(c.duration)
+        first, last = max(box.left(), GUTTER), min(box.right(), self.width)
+        columns = max(int(last - first), 1)
+        edges = (first - box.left() + np.arange(columns + 1)) / box.width() * length
+        index = np.clip(np.searchsorted(times, edges), 0, len(values) - 1)
+        highest = np.maximum.reduceat(values[: index[-1] + 1], index[:-1])
+        points = [QPointF(first + i, box.bottom() - float(v) * box.height()) for i, v in enumerate(highest)]
+        if line:
+            self.p.setPen(QPen(colour, 1.2))
+            self.p.setBrush(Qt.BrushStyle.NoBrush)
+            self.p.drawPolyline(QPolygonF(points))
+        else:
+            self.p.setPen(Qt.PenStyle.NoPen)
+            self.p.setBrush(colour)
+            self.p.drawPolygon(QPolygonF([QPointF(first, box.bottom()), *points, QPointF(last, box.bottom())]))
+
+    def _stretch(self, s: Stretch, top: float, film_top: float, height: float, free: float) -> float:
+        """A bracket over the pictures: dashed and amber while it waits, hatched once it was taken. Its name stands
+        above, not before pixel `free`; returns where the next name may stand."""
+        p = self.p
+        chosen = s.key == self.chosen
+        start, end = self.moved if chosen and self.moved else (s.start, s.end)
+        a, z = self.x(start), self.x(end)
+        if z < GUTTER or a > self.width:
+            return free
+        box = QRectF(a, film_top, max(z - a, 4), height)
+        open_ = s.decision is None
+        colour = QColor(TIES[TieState.LATE] if open_ else "#D7CDB8")
+        if not open_:
+            p.fillRect(box, QBrush(QColor(16, 23, 21, 190), Qt.BrushStyle.SolidPattern))
+            p.fillRect(box, QBrush(QColor(215, 205, 184, 90), Qt.BrushStyle.FDiagPattern))
+        pen = QPen(colour, 2.6 if chosen else 1.6, Qt.PenStyle.DashLine if open_ else Qt.PenStyle.SolidLine)
+        p.setPen(pen)
+        p.setBrush(QColor(208, 139, 31, 46) if open_ else Qt.BrushStyle.NoBrush)
+        p.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5))
+        if chosen:
+            p.setPen(Qt.PenStyle.NoPen)
+            p.setBrush(colour)
+            for x in (box.left(), box.right()):
+                p.drawRoundedRect(QRectF(x - 3, film_top + height / 2 - 9, 6, 18), 3, 3)
+        text = KIND_LETTER[s.kind] + ("?" if open_ else "")
+        p.setFont(text_font(12, 600))
+        width = QFontMetricsF(p.font()).horizontalAdvance(text) + 12
+        tag = QRectF(max(box.left(), free), top + 1, width, NAME - 4)
+        if tag.left() > box.right() + 24:
+            return free
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(colour)
+        p.drawRoundedRect(tag, 3, 3)
+        p.setPen(QColor(DEEP))
+        p.drawText(tag, Qt.AlignmentFlag.AlignCenter, text)
+        return tag.right() + 2

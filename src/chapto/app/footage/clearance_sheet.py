@@ -1,0 +1,149 @@
+"""May it be shown? Whose footage it is, who is seen and who agreed, beside the picture of the file."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from chapto.app.footage.fields import Answer, Line
+from chapto.app.studio import Studio
+from chapto.app.widgets import button, ground, label
+from chapto.document import edit_footage, edit_people
+from chapto.document.clearance import Agreement, Person
+from chapto.document.cleared import LAW, is_settled, open_points
+from chapto.document.footage import Footage
+from chapto.paint.colours import TIES
+from chapto.programme.programme import TieState
+
+AGREEMENTS = tuple((a, a.value) for a in Agreement)
+MUSIC = ((None, "music?"), (False, "no music"), (True, "music audible"))
+
+
+class PersonRow(QWidget):
+    """Somebody who can be seen: name, agreement, how and when; a guardian for a minor."""
+
+    def __init__(self, studio: Studio, footage_id: str, person: Person) -> None:
+        super().__init__()
+        self._studio, self._id = studio, person.id
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 2, 0, 6)
+        column.setSpacing(3)
+        first = QHBoxLayout()
+        first.setSpacing(6)
+        self._name = Line("Name", lambda t: self._put("rename somebody", name=t) if t else None)
+        self._agreed = Answer(AGREEMENTS, lambda a: self._put("note an agreement", agreement=a), tip="Agreement")
+        self._agreed.setFixedWidth(86)
+        first.addWidget(self._name, 1)
+        first.addWidget(self._agreed)
+        first.addWidget(
+            button("", lambda: self._unsee(footage_id), tip="Not seen in this file", sign="cross", kind="quiet")
+        )
+        second = QHBoxLayout()
+        second.setSpacing(6)
+        self._part = Line("who they are", lambda t: self._put("say who somebody is", part=t))
+        self._how = Line("how they said so, and when", lambda t: self._put("note how somebody agreed", how=t))
+        self._minor = Answer(
+            ((False, "adult"), (True, "minor")), lambda m: self._put("note a minor", minor=m), tip="Of age"
+        )
+        self._minor.setFixedWidth(86)
+        second.addWidget(self._part, 5)
+        second.addWidget(self._how, 7)
+        second.addWidget(self._minor)
+        self._guardian = Line("Which guardian agreed?", lambda t: self._put("note a guardian", guardian=t))
+        column.addLayout(first)
+        column.addLayout(second)
+        column.addWidget(self._guardian)
+        self.show_person(person)
+
+    def show_person(self, p: Person) -> None:
+        """Take it as the document has it."""
+        self._name.show_text(p.name)
+        self._part.show_text(p.part)
+        self._how.show_text(p.how)
+        self._guardian.show_text(p.guardian)
+        self._guardian.setVisible(p.minor)
+        self._agreed.show_answer(p.agreement, is_open=not is_settled(p))
+        self._minor.show_answer(p.minor, is_open=p.minor and not p.guardian)
+
+    def _put(self, what: str, **changes: object) -> None:
+        self._studio.edit(what, lambda b: edit_people.change_person(b, self._id, **changes))
+
+    def _unsee(self, footage_id: str) -> None:
+        self._studio.edit("not seen here", lambda b: edit_people.see(b, footage_id, self._id, seen=False))
+
+
+class ClearanceSheet(QWidget):
+    """The clearance of one file."""
+
+    def __init__(self, studio: Studio) -> None:
+        super().__init__()
+        self._studio, self._file = studio, ""
+        ground(self, "paper")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(5)
+        column.addWidget(label("May it be shown?", size="head"))
+        self._open = label("", wrap=True)
+        self._open.setStyleSheet(f"color: {TIES[TieState.BROKEN]};")
+        column.addWidget(self._open)
+        rights = QHBoxLayout()
+        rights.setSpacing(6)
+        self._owner = Line("Whose footage is it?", lambda t: self._put("note whose footage it is", owner=t))
+        self._agreed = Answer(AGREEMENTS, lambda a: self._put("note an agreement", agreement=a), tip="Agreement")
+        self._agreed.setFixedWidth(86)
+        rights.addWidget(self._owner, 1)
+        rights.addWidget(self._agreed)
+        column.addLayout(rights)
+        more = QHBoxLayout()
+        more.setSpacing(6)
+        self._how = Line("how, and when", lambda t: self._put("note how it was agreed", how=t))
+        self._music = Answer(MUSIC, lambda m: self._put("note music", music=m), tip="Music in the sound")
+        self._music.setFixedWidth(86)
+        more.addWidget(self._how, 1)
+        more.addWidget(self._music)
+        column.addLayout(more)
+        self._credit = Line("Credit line, as it will be shown", lambda t: self._put("write the credit", credit=t))
+        column.addWidget(self._credit)
+        column.addSpacing(4)
+        column.addWidget(label("Who can be seen", soft=True))
+        self._rows = QVBoxLayout()
+        self._rows.setSpacing(0)
+        column.addLayout(self._rows)
+        self._new = Line("Somebody else: write the name, press Return", self._add)
+        column.addWidget(self._new)
+        column.addWidget(label(LAW, soft=True, wrap=True))
+        self._people: dict[str, PersonRow] = {}
+
+    def show_file(self, c: Footage) -> None:
+        """The clearance of this file as the document has it."""
+        b, rights = self._studio.breakdown, c.clearance
+        seen = [p for p in b.people if p.id in c.seen]
+        if self._file != c.id or [p.id for p in seen] != list(self._people):
+            self._file = c.id
+            for row in self._people.values():
+                self._rows.removeWidget(row)
+                row.hide()
+                row.deleteLater()
+            self._people = {p.id: PersonRow(self._studio, c.id, p) for p in seen}
+            for row in self._people.values():
+                self._rows.addWidget(row)
+        for p in seen:
+            self._people[p.id].show_person(p)
+        points = open_points(b, c)
+        self._open.setText("\n".join(points))
+        self._open.setVisible(bool(points))
+        self._owner.show_text(rights.owner)
+        self._how.show_text(rights.how)
+        self._credit.show_text(rights.credit)
+        self._agreed.show_answer(rights.agreement, is_open=rights.agreement is not Agreement.AGREED)
+        self._music.show_answer(rights.music, is_open=rights.music is not False)
+
+    def _put(self, what: str, **changes: object) -> None:
+        self._studio.edit(what, lambda b: edit_footage.change_clearance(b, self._file, **changes))
+
+    def _add(self, name: str) -> None:
+        if name:
+            self._studio.edit(f"{name} can be seen", partial(edit_people.add_person, name=name, footage_id=self._file))
+        self._new.clear()
+        self._new.show_text("")

@@ -1,0 +1,248 @@
+"""What is known about the files of a breakdown beyond the document: facts, sound, readings, what was found.
+
+Worked out in the background, kept by file, and told with `changed`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import partial
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
+
+from chapto.app.jobs import Job
+from chapto.app.studio import Studio
+from chapto.document.breakdown import Breakdown
+from chapto.document.edit_footage import change_footage, place_footage, stored_path
+from chapto.document.footage import Footage
+from chapto.errors import ChaptoError
+from chapto.media.cache import Cancelled
+from chapto.media.judging import Levels, Proposal, judged
+from chapto.media.one_clock import Placement, one_clock
+from chapto.media.probe import MediaInfo, probe
+from chapto.media.proposals import from_signals, open_proposals
+from chapto.media.readings import Readings, readings
+from chapto.media.signals import Signal, find_signals
+from chapto.media.sound import FootageSound
+from chapto.media.sync import listening
+from chapto.render.new import with_footage
+from chapto.store.fingerprint import fingerprint
+from chapto.store.settings import load_settings
+
+LOUDNESS_HERTZ = 10
+"""Values a second of the drawn sound curve."""
+
+
+@dataclass(frozen=True)
+class Heard:
+    """What was found in a file's sound: how loud it is `LOUDNESS_HERTZ` times a second (root mean square), tones."""
+
+    loudness: NDArray[np.float32]
+    signals: tuple[Signal, ...]
+
+
+class FootageDesk(QObject):
+    """Looks into every file of the open breakdown, one after another."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, studio: Studio, *, analyse: bool = True) -> None:
+        super().__init__()
+        self._studio, self._analyse = studio, analyse
+        self.facts: dict[str, MediaInfo] = {}
+        self.heard: dict[str, Heard] = {}
+        self.readings: dict[str, Readings] = {}
+        self.placements: dict[str, Placement] = {}
+        self.levels = Levels(quiet=load_settings().quiet)
+        self._judged: dict[str, tuple[Readings, Levels, tuple[Proposal, ...]]] = {}
+        self._begun: set[tuple[str, str]] = set()
+        self._job: Job | None = None
+        self._watcher = QFileSystemWatcher()
+        self._moved = QTimer(self)
+        self._moved.setSingleShot(True)
+        self._moved.setInterval(400)
+        self._moved.timeout.connect(self._look_for_moved)
+        self._watcher.fileChanged.connect(lambda _: self._moved.start())
+        self._watcher.directoryChanged.connect(lambda _: self._moved.start())
+        studio.media_moved.connect(self._begin)
+        studio.media_ready.connect(self._begin)
+        self._begin()
+
+    # ── what was found ───────────────────────────────────────────────────────────────────────────────────
+    def proposals(self, footage: Footage) -> tuple[Proposal, ...]:
+        """What waits for a decision in one file."""
+        found: list[Proposal] = []
+        known = self.readings.get(footage.id)
+        if known is not None:
+            kept = self._judged.get(footage.id)
+            if kept is None or kept[0] is not known or kept[1] is not self.levels:
+                kept = known, self.levels, judged(known, self.levels)
+                self._judged[footage.id] = kept
+            found += kept[2]
+        if footage.id in self.heard:
+            found += from_signals(self.heard[footage.id].signals)
+        return open_proposals(self._studio.breakdown, footage, sorted(found, key=lambda p: p.start))
+
+    def is_done(self) -> bool:
+        """Whether everything that can be looked into has been."""
+        there = [c.id for c in self._studio.breakdown.footage if c.id in self._studio.places]
+        return all(c in self.facts and c in self.heard and (c in self.readings or not self._analyse) for c in there)
+
+    def set_levels(self, levels: Levels) -> None:
+        """Judge by other levels from now on."""
+        self.levels = levels
+        self.changed.emit()
+
+    # ── looking ──────────────────────────────────────────────────────────────────────────────────────────
+    def _begin(self) -> None:
+        """Start what has not been started for files that are there; watch where they are."""
+        wanted = [str(p) for p in self._studio.places.values()]
+        wanted += sorted({str(p.parent) for p in self._studio.places.values()})
+        watched = {*self._watcher.files(), *self._watcher.directories()}
+        if new := [p for p in wanted if p not in watched]:
+            self._watcher.addPaths(new)
+        for c in self._studio.breakdown.footage:
+            if c.id not in self._studio.places:
+                continue
+            place = self._studio.places[c.id]
+            self._once("facts", c, partial(probe, place), self.facts)
+            sound = self._studio.sounds.get(c.id)
+            if sound is not None:
+                self._once("sound", c, partial(_listen, sound), self.heard)
+            if self._analyse and self._studio.has_proxy(c):
+                self._read(c, place)
+
+    def _once(self, what: str, c: Footage, work: Callable[[], object], into: dict[str, Any]) -> None:
+        if (what, c.id) in self._begun:
+            return
+        self._begun.add((what, c.id))
+        job = Job(f"Looking into {c.name}", lambda progress, stopped: work())
+        job.finished.connect(partial(self._arrived, into, c.id))
+        job.failed.connect(self._studio.said)
+        self._studio.look(job)
+
+    def _read(self, c: Footage, place: Path) -> None:
+        if ("picture", c.id) in self._begun:
+            return
+        self._begun.add(("picture", c.id))
+        job = Job(
+            f"Judging the picture of {c.name}",
+            lambda progress, stopped: readings(place, c.fingerprint, progress=progress, cancelled=stopped),
+        )
+        job.finished.connect(partial(self._arrived, self.readings, c.id))
+        job.failed.connect(self._studio.said)
+        self._studio.run(job)
+
+    def _arrived(self, into: dict[str, Any], footage_id: str, found: object) -> None:
+        into[footage_id] = found
+        self.changed.emit()
+
+    # ── bringing in ──────────────────────────────────────────────────────────────────────────────────────
+    def bring_in(self, videos: list[Path]) -> None:
+        """Bring in each file that is a video; each other one is named in a sentence. Off the interface thread."""
+        if not videos:
+            return
+
+        def look(progress: Callable[[float], None], stopped: Callable[[], bool]) -> object:
+            found: list[tuple[Path, MediaInfo | str, str]] = []
+            for i, video in enumerate(videos):
+                if stopped():
+                    raise Cancelled
+                progress(i / len(videos))
+                try:
+                    found.append((video, probe(video), fingerprint(video)))
+                except ChaptoError as error:
+                    found.append((video, str(error), ""))
+            return found
+
+        job = Job("Bringing in videos", look)
+        job.finished.connect(self._brought)
+        self._studio.look(job)
+
+    def _brought(self, found: object) -> None:
+        assert isinstance(found, list)
+        refused = []
+        folder = self._studio.session.folder
+        for video, info, mark in found:
+            if isinstance(info, str):
+                refused.append(info)
+                continue
+
+            def put(b: Breakdown, video: Path = video, info: MediaInfo = info, mark: str = mark) -> Breakdown:
+                return with_footage(b, video, info, folder, mark=mark)
+
+            self._studio.edit(f"bring in {video.name}", put)
+        self._studio.find_media()
+        if refused:
+            self._studio.said.emit("  ".join(refused))
+
+    # ── files that move ──────────────────────────────────────────────────────────────────────────────────
+    def _look_for_moved(self) -> None:
+        """A watched file or folder changed: find what moved, by its fingerprint."""
+        if any(not p.exists() for p in self._studio.places.values()) or self._studio.missing:
+            self._studio.find_media()
+            for c in self._studio.breakdown.footage:
+                place = self._studio.places.get(c.id)
+                if place is not None:
+                    self._remember(c, place)
+
+    def _remember(self, c: Footage, place: Path) -> None:
+        stored = stored_path(place, self._studio.session.folder)
+        if stored != c.path:
+            self._studio.edit(f"follow {c.name} to {place.name}", lambda b: change_footage(b, c.id, path=stored))
+
+    def relink(self, footage_id: str, place: Path) -> None:
+        """Take `place` for a missing file, if it is that very file."""
+        c = self._studio.breakdown.camera(footage_id)
+        try:
+            same = fingerprint(place) == c.fingerprint
+        except ChaptoError as error:
+            self._studio.said.emit(str(error))
+            return
+        if not same:
+            self._studio.said.emit(f"“{place.name}” is another file than “{c.name}” was; nothing was changed.")
+            return
+        self._remember(c, place)
+        self._studio.find_media()
+
+    # ── one clock ────────────────────────────────────────────────────────────────────────────────────────
+    def one_clock(self) -> Job:
+        """Find where every file lies by its sound (or picture) and put those there that are clearly found."""
+        footage, sounds, pictures = self._studio.breakdown.footage, dict(self._studio.sounds), dict(self.readings)
+        stamps = {k: v.made for k, v in self.facts.items()}
+
+        def work(progress: Callable[[float], None], stopped: Callable[[], bool]) -> object:
+            heard = {k: listening(s) for k, s in sounds.items() if len(s)}
+            return one_clock(footage, heard, pictures, stamps=stamps, progress=progress, cancelled=stopped)
+
+        job = Job("Bringing the files onto one clock", work)
+        job.finished.connect(self._clocked)
+        job.failed.connect(self._studio.said)
+        self._job = self._studio.run(job)
+        return job
+
+    def _clocked(self, found: object) -> None:
+        assert isinstance(found, tuple)
+        self.placements = {p.footage: p for p in found}
+        there = {c.id for c in self._studio.breakdown.footage}
+        places = {p.footage: (p.offset, p.drift) for p in found if p.is_trusted and p.footage in there}
+        self._studio.edit("bring the files onto one clock", lambda b: place_footage(b, places))
+        unsure = [p.sentence for p in found if not p.is_trusted]
+        done = f"{len(places)} of {len(found)} files were brought onto the clock of the first."
+        self._studio.said.emit("  ".join([done, *unsure]))
+        self.changed.emit()
+
+
+def _listen(sound: FootageSound) -> Heard:
+    step = 48_000 // LOUDNESS_HERTZ
+    blocks = []
+    for i in range(0, len(sound) - step + 1, 600 * step):
+        part = sound.read(i, min(600 * step, (len(sound) - i) // step * step)).mean(axis=1)
+        blocks.append(np.sqrt((part.reshape(-1, step) ** 2).mean(axis=1)))
+    loudness = np.concatenate(blocks) if blocks else np.zeros(0, np.float32)
+    return Heard(np.asarray(loudness, dtype=np.float32), find_signals(sound))

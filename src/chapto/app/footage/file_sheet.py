@@ -1,0 +1,207 @@
+"""The chosen file on paper: what it is, where it lies, what was found in it, whether it may be shown."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from chapto.app.footage.chart import CoverageChart
+from chapto.app.footage.chart_model import Stretch
+from chapto.app.footage.clearance_sheet import ClearanceSheet
+from chapto.app.footage.desk import FootageDesk
+from chapto.app.footage.fields import Line
+from chapto.app.studio import Studio
+from chapto.app.widgets import Pressable, button, ground, label
+from chapto.clock.timecode import clock_text
+from chapto.document import edit_footage
+from chapto.document.condition import ConditionKind
+from chapto.document.footage import Footage
+from chapto.media.probe import MediaInfo
+
+ADVICE = {
+    ConditionKind.FOGGED: "fogged",
+    ConditionKind.BLOCKED: "view blocked",
+    ConditionKind.SHAKY: "shaky",
+    ConditionKind.STOPPED: "no picture",
+    ConditionKind.IDLE: "nothing happens",
+    ConditionKind.SIGNAL: "whistle or buzzer",
+}
+
+
+def facts_text(info: MediaInfo) -> str:
+    """What a file is, in two lines."""
+    rate = f"{float(info.fps):.4g} pictures a second, {'changing' if info.variable_rate else 'steady'}"
+    turned = f", turned by {info.rotation}°" if info.rotation else ""
+    depth = f"{info.codec}, {info.bit_depth} bit" + (", interlaced" if info.interlaced else "")
+    channels = {0: "no sound", 1: "mono", 2: "stereo"}.get(info.sound_channels, f"{info.sound_channels} channels")
+    sound = f"{channels} {info.sound_rate / 1000:g} kHz" if info.has_sound else channels
+    made = f", filmed {info.made:%d %b %Y, %H:%M}" if info.made else ""
+    return f"{info.width}×{info.height}{turned}, {rate}\n{depth}, {sound}{made}"
+
+
+class FoundRow(QWidget):
+    """One stretch of the file: what, when, and the decision."""
+
+    def __init__(self, chart: CoverageChart, s: Stretch) -> None:
+        super().__init__()
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 1, 0, 1)
+        row.setSpacing(6)
+        what = Pressable(partial(chart.choose, s))
+        what.setText(ADVICE[s.kind])
+        when = label(f"{clock_text(s.start)}–{clock_text(s.end)}", size="time", soft=True)
+        row.addWidget(what, 1)
+        row.addWidget(when)
+        if s.decision is None:
+            row.addWidget(button("Take", partial(chart.decide, True, s), tip="Take it so", key="Return"))
+            row.addWidget(button("No", partial(chart.decide, False, s), tip="Throw it away", key="Delete"))
+        else:
+            row.addWidget(label("taken", soft=True))
+            row.addWidget(
+                button(
+                    "", partial(chart.decide, False, s), tip="Open it again", key="Delete", sign="undo", kind="quiet"
+                )
+            )
+
+
+class FileSheet(QWidget):
+    """Follows the chosen file of the chart."""
+
+    def __init__(self, studio: Studio, desk: FootageDesk, chart: CoverageChart, line_up: Callable[[], object]) -> None:
+        super().__init__()
+        self._studio, self._desk, self._chart = studio, desk, chart
+        ground(self, "paper")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(20, 14, 16, 14)
+        column.setSpacing(5)
+        self._name = Line("Name of the file", lambda t: self._put("name the file", name=t) if t else None)
+        self._name.setStyleSheet("QLineEdit { font-size: 18px; font-weight: 600; }")
+        column.addWidget(self._name)
+        camera = QHBoxLayout()
+        camera.setSpacing(6)
+        camera.addWidget(label("filmed with", soft=True))
+        self._camera = Line("camera: files of one recorder share a name", self._to_camera)
+        camera.addWidget(self._camera, 1)
+        column.addLayout(camera)
+        self._facts = label("", soft=True, wrap=True)
+        column.addWidget(self._facts)
+        self._place = label("", wrap=True)
+        column.addWidget(self._place)
+        column.addLayout(self._buttons(line_up))
+        self._missing = button("Find this file…", self._find, tip="Show where this file is now", kind="main")
+        column.addWidget(self._missing)
+        column.addSpacing(6)
+        self._found_head = label("", size="head")
+        column.addWidget(self._found_head)
+        self._found = QVBoxLayout()
+        self._found.setSpacing(0)
+        column.addLayout(self._found)
+        self._rows: list[QWidget] = []
+        self._shown: tuple[object, ...] = ()
+        column.addSpacing(6)
+        self.clearance = ClearanceSheet(studio)
+        column.addWidget(self.clearance)
+        column.addStretch(1)
+
+    def _buttons(self, line_up: Callable[[], object]) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        self._main = button("Main camera", self._to_main, tip="Use this camera wherever its picture is good")
+        self._mirrored = button("Mirrored", self._mirror, tip="Filmed with a front camera: turn left and right back")
+        self._line_up: QPushButton = button("Line up…", line_up, tip="Bring it onto the clock by hand", key="L")
+        for made in (self._main, self._mirrored):
+            made.setCheckable(True)
+        row.addWidget(self._main)
+        row.addWidget(self._mirrored)
+        row.addWidget(self._line_up)
+        row.addStretch(1)
+        row.addWidget(button("", self._remove, tip="Take this file out of the breakdown", sign="cross", kind="quiet"))
+        return row
+
+    def file(self) -> Footage | None:
+        """The chosen file."""
+        return next((c for c in self._studio.breakdown.footage if c.id == self._chart.chosen_file), None)
+
+    def follow(self) -> None:
+        """Take document and findings as they are now."""
+        c = self.file()
+        self.setVisible(c is not None)
+        if c is None:
+            return
+        b = self._studio.breakdown
+        self._name.show_text(c.name)
+        self._camera.show_text(c.camera_name)
+        gone = c.id not in self._studio.places
+        self._missing.setVisible(gone)
+        info = self._desk.facts.get(c.id)
+        self._facts.setText(
+            "The file is not where it was." if gone else facts_text(info) if info else "Looking into it…"
+        )
+        self._place.setText(self._where(c))
+        self._main.setChecked(b.footage[0].camera_name == c.camera_name)
+        self._mirrored.setChecked(c.mirrored)
+        self._line_up.setEnabled(len(b.footage) > 1)
+        self._stretches(c)
+        self.clearance.show_file(c)
+
+    def _where(self, c: Footage) -> str:
+        text = f"{clock_text(c.duration, tenths=True)} long, from mat {clock_text(c.mat_in, tenths=True)}"
+        if c.drift:
+            text += f", its clock {float(c.drift) * 1e6:+.1f} millionths"
+        placed = self._desk.placements.get(c.id)
+        return f"{text}\n{placed.sentence}" if placed else text
+
+    def _stretches(self, c: Footage) -> None:
+        lanes = (s for lane in self._chart.model.lanes for s in lane.stretches)
+        stretches = [s for s in lanes if s.footage == c.id]
+        now = (c.id, *((s.key, s.end, s.decision) for s in stretches))
+        waiting = sum(s.decision is None for s in stretches)
+        known = c.id in self._desk.readings
+        head = f"Found here, {waiting} to decide" if waiting else ("Found here" if stretches else "Nothing wrong found")
+        self._found_head.setText(head if known or stretches else "The picture is being looked at…")
+        if now == self._shown:
+            return
+        self._shown = now
+        for row in self._rows:
+            self._found.removeWidget(row)
+            row.hide()
+            row.deleteLater()
+        self._rows = [FoundRow(self._chart, s) for s in stretches]
+        for row in self._rows:
+            self._found.addWidget(row)
+
+    def _put(self, what: str, **changes: object) -> None:
+        c = self.file()
+        if c is not None:
+            self._studio.edit(what, lambda b: edit_footage.change_footage(b, c.id, **changes))
+
+    def _to_camera(self, name: str) -> None:
+        self._put("say which camera it was", camera=name)
+
+    def _mirror(self) -> None:
+        c = self.file()
+        if c is not None:
+            self._put("turn back" if not c.mirrored else "leave as filmed", mirrored=not c.mirrored)
+
+    def _to_main(self) -> None:
+        c = self.file()
+        if c is not None:
+            self._studio.edit("make it the main camera", lambda b: edit_footage.make_main(b, c.id))
+        self.follow()
+
+    def _remove(self) -> None:
+        c = self.file()
+        if c is not None:
+            self._studio.edit(f"take out {c.name}", lambda b: edit_footage.remove_footage(b, c.id))
+            self._studio.find_media()
+
+    def _find(self) -> None:
+        c = self.file()
+        if c is None:
+            return
+        name, _ = QFileDialog.getOpenFileName(self, f"Where is “{c.name}” now?", "", "All (*)")
+        if name:
+            self._desk.relink(c.id, Path(name))

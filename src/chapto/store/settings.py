@@ -1,0 +1,44 @@
+"""What the user set for all breakdowns, in the XDG config folder."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import msgspec
+from platformdirs import user_config_path
+
+from chapto.store.atomic import write_atomically
+
+SMALLEST_CACHE, LARGEST_CACHE = 1, 500
+
+
+class Settings(msgspec.Struct, frozen=True, kw_only=True):
+    """`proxy_gigabytes` is how much all proxies may take (10^9 bytes each); `quiet` the share of a file's usual
+    activity under which nothing happens."""
+
+    proxy_gigabytes: int = 20
+    quiet: float = 0.35
+
+
+def settings_path() -> Path:
+    """Where they are kept."""
+    return user_config_path("chapto") / "settings.json"
+
+
+def load_settings() -> Settings:
+    """The settings; what is missing, damaged or out of range is as shipped."""
+    try:
+        found = msgspec.json.decode(settings_path().read_bytes(), type=Settings)
+    except (OSError, msgspec.DecodeError, UnicodeDecodeError):
+        return Settings()
+    return Settings(
+        proxy_gigabytes=min(max(found.proxy_gigabytes, SMALLEST_CACHE), LARGEST_CACHE),
+        quiet=min(max(found.quiet, 0.05), 1.0),
+    )
+
+
+def save_settings(settings: Settings) -> None:
+    """Keep the settings; `StoreError` where that can't be done."""
+    place = settings_path()
+    place.parent.mkdir(parents=True, exist_ok=True)
+    write_atomically(place, msgspec.json.encode(settings) + b"\n")
