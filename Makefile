@@ -35,6 +35,7 @@ bench: $(STAMP)
 	  || { echo "The render bench compares with ffmpeg. Please run: sudo apt-get install ffmpeg"; exit 1; }
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/seek.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/render.py
+	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/footage.py
 
 pictures: $(STAMP)
 	$(BIN)/chapto pictures docs/screenshots

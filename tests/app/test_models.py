@@ -9,14 +9,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from chapto.app.frame.next_step import Stage, next_step, open_counts
 from chapto.app.axis import CLOSEST, Axis
+from chapto.app.frame.next_step import Stage, next_step, open_counts
 from chapto.app.lacing.model import lacing_model
 from chapto.app.playhead import Playhead, View
 from chapto.app.write.treatments import CHOICES, treatment_text
 from chapto.clock.passage import Kind
-from chapto.document import edit_log, edit_script
+from chapto.document import edit_footage, edit_log, edit_people, edit_script
 from chapto.document.breakdown import Breakdown
+from chapto.document.clearance import Agreement
 from chapto.document.script import Cutaway, Hold
 from chapto.programme.compile import compile_programme
 from tests.document.samples import breakdowns, footage, small
@@ -130,7 +131,11 @@ def test_the_next_step_leads_through_the_work_in_its_order(tmp_path: Path) -> No
     assert step(logged)[0] is Stage.WRITE
     assert "Ctrl+T" in step(written)[1]
     tied = edit_script.tie_word(edit_log.add_moment(written, F(5)), "b1", 3, "m1")
-    assert step(tied) == (Stage.PUBLISH, "All 1 ties meet. Watch it once, then render it.")
+    assert step(tied) == (Stage.FOOTAGE, "The tie meets. Before it is shown: Whose footage is it?")
+    cleared = edit_people.add_person(tied, "Wren", footage_id="f1")
+    cleared = edit_people.change_person(cleared, "p1", agreement=Agreement.AGREED)
+    cleared = edit_footage.change_clearance(cleared, "f1", owner="Ilka", agreement=Agreement.AGREED, music=False)
+    assert step(cleared) == (Stage.PUBLISH, "The tie meets. Watch it once, then render it.")
 
 
 def test_what_does_not_fit_is_named_with_its_word() -> None:
@@ -145,7 +150,7 @@ def test_what_does_not_fit_is_named_with_its_word() -> None:
 def test_each_stage_counts_what_is_open_there() -> None:
     b = edit_log.add_exchange(small(), F(30), F(40))
     counts = open_counts(b, compile_programme(b, {}), ("one is missing",))
-    assert counts[Stage.FOOTAGE] == 1 and counts[Stage.LOG] == 2 and counts[Stage.WRITE] == 0
+    assert counts[Stage.FOOTAGE] == 2 and counts[Stage.LOG] == 2 and counts[Stage.WRITE] == 0
 
 
 def test_every_treatment_has_words() -> None:

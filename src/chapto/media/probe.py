@@ -65,6 +65,21 @@ def open_media(path: Path) -> av.container.InputContainer:
         raise MediaError(f"“{path.name}” can't be opened: {hint}.") from None
 
 
+def picture_track(container: av.container.InputContainer, path: Path) -> av.VideoStream:
+    """The first video track; `MediaError` when there is none, or none that can be decoded."""
+    if not container.streams.video:
+        what = "has sound but no picture" if container.streams.audio else "has no picture"
+        raise MediaError(f"“{path.name}” {what}.")
+    if container.streams.video[0].codec_context is None:
+        raise MediaError(f"“{path.name}” holds a picture of a kind that can't be decoded.")
+    return container.streams.video[0]
+
+
+def sound_track(container: av.container.InputContainer) -> av.AudioStream | None:
+    """The first audio track that can be decoded."""
+    return next((a for a in container.streams.audio if a.codec_context is not None and a.sample_rate), None)
+
+
 def _looks_cut_off(path: Path) -> bool:
     """An MP4 or MOV that starts as one but has no `moov` box."""
     with open(path, "rb") as source:
@@ -81,10 +96,7 @@ def _looks_cut_off(path: Path) -> bool:
 def probe(path: Path) -> MediaInfo:
     """Facts of the file at `path`; `MediaError` where it can't be used as footage."""
     with open_media(path) as container:
-        if not container.streams.video:
-            what = "has sound but no picture" if container.streams.audio else "has no picture"
-            raise MediaError(f"“{path.name}” {what}.")
-        stream = container.streams.video[0]
+        stream = picture_track(container, path)
         if any(name in container.format.name for name in STILL_FORMATS):
             raise MediaError(f"“{path.name}” is a still picture, not a video.")
         width, height = stream.codec_context.width, stream.codec_context.height
@@ -94,7 +106,7 @@ def probe(path: Path) -> MediaInfo:
         stamps = frame_stamps(container, stream, path)
         if len(stamps.pts) < 2:
             raise MediaError(f"“{path.name}” is a still picture, not a video.")
-        audio = container.streams.audio[0] if container.streams.audio else None
+        audio = sound_track(container)
         base = stamps.base
         steps = np.diff(stamps.pts)
         last = int(steps[-1]) if steps[-1] > 0 else max(int(np.median(steps)), 1)

@@ -9,7 +9,7 @@ import av
 import av.error
 import numpy as np
 
-from chapto.media.probe import FrameStamps, MediaError, earliest, frame_stamps, open_media
+from chapto.media.probe import FrameStamps, MediaError, earliest, frame_stamps, open_media, picture_track
 from chapto.media.shaper import Shaper
 
 FORWARD = 48
@@ -22,9 +22,7 @@ class FrameReader:
     def __init__(self, path: Path, *, stamps: FrameStamps | None = None, threads: bool = True) -> None:
         self.path = path
         self._container = open_media(path)
-        if not self._container.streams.video:
-            raise MediaError(f"“{path.name}” has no picture.")
-        self._stream = self._container.streams.video[0]
+        self._stream = picture_track(self._container, path)
         self._stream.thread_type = "AUTO" if threads else "SLICE"
         self.stamps = stamps or frame_stamps(self._container, self._stream, path)
         self.start = earliest(self._container, self._stream, self.stamps)

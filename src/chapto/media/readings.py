@@ -33,6 +33,8 @@ DIFFERENT = 14.0
 """Grey levels from which a small picture differs from its usual background."""
 MOVED_CAMERA = 0.45
 """Where more of the picture than this differs, the camera has moved and there is no usual background."""
+FINE = 64
+"""Steps a grey level of the small pictures kept."""
 VERSION = 1
 
 
@@ -85,31 +87,50 @@ def measure(
 ) -> Readings:
     """Readings of the file at `path`, its pictures taken from `proxy` if that is a whole one."""
     times: list[float] = []
-    pictures: list[Grey] = []
-    smaller: list[Grey] = []
+    smaller: list[NDArray[np.uint16]] = []
     rows: list[tuple[float, float, float]] = []
     for at, share, grey in _grey_pictures(path, proxy):
         if cancelled():
             raise Cancelled
         times.append(at)
         rows.append((_sharpness(grey), float(grey.std()), float(grey.mean())))
-        smaller.append(grey.reshape(HEIGHT // SMALL, SMALL, WIDTH // SMALL, SMALL).mean(axis=(1, 3)))
-        pictures = [*pictures[-1:], grey]
+        small = grey.reshape(HEIGHT // SMALL, SMALL, WIDTH // SMALL, SMALL).mean(axis=(1, 3))
+        smaller.append(np.round(small * FINE).astype(np.uint16))
         if len(times) % 20 == 0:
             progress(share)
-    stack = np.array(smaller, dtype=np.float32)
+    stack = Stack(np.array(smaller))
     shifts = _shifts(stack)
     sharpness, contrast, light = (np.array(c, dtype=np.float32) for c in zip(*rows, strict=True))
     return Readings(
         np.array(times, dtype=np.float32),
         _activity(stack, shifts),
-        np.asarray(_lead(np.abs(np.diff(stack, axis=0)).mean(axis=(1, 2))), dtype=np.float32),
+        _change(stack),
         sharpness,
         contrast,
         light,
-        np.asarray(np.hypot(shifts[:, 0], shifts[:, 1]) / stack.shape[2] * 1000, dtype=np.float32),
+        np.asarray(np.hypot(shifts[:, 0], shifts[:, 1]) / stack.width * 1000, dtype=np.float32),
         _cover(stack),
     )
+
+
+class Stack:
+    """Small grey pictures, kept as whole numbers so that an hour takes a quarter of a gigabyte."""
+
+    def __init__(self, kept: NDArray[np.uint16]) -> None:
+        self._kept = kept
+        self.height, self.width = kept.shape[1:]
+        self.mean = np.array([float(x.mean()) / FINE for x in kept])
+        self.spread = np.array([float(x.std()) / FINE for x in kept])
+
+    def __len__(self) -> int:
+        return len(self._kept)
+
+    def __getitem__(self, i: int) -> Grey:
+        return np.asarray(self._kept[i], dtype=np.float32) * np.float32(1 / FINE)
+
+    def usual(self) -> Grey:
+        """The median of up to 240 pictures spread over the file."""
+        return np.asarray(np.median(self._kept[:: max(len(self._kept) // 240, 1)], axis=0) / FINE, dtype=np.float32)
 
 
 def _grey_pictures(path: Path, proxy: Path | None) -> Iterator[tuple[float, float, Grey]]:
@@ -118,7 +139,7 @@ def _grey_pictures(path: Path, proxy: Path | None) -> Iterator[tuple[float, floa
     reader = timing
     try:
         if proxy is not None and proxy.exists():
-            quick = FrameReader(proxy, threads=True)
+            quick = FrameReader(proxy, threads=False)
             if quick.frames == timing.frames:
                 reader = quick
             else:
@@ -145,17 +166,15 @@ def _sharpness(grey: Grey) -> float:
     return float(np.abs(middle).mean())
 
 
-def _shifts(stack: Grey) -> NDArray[np.float32]:
+def _shifts(stack: Stack) -> NDArray[np.float32]:
     """(n, 2) shift in small pixels (down, right) of each picture against the one before: phase correlation."""
     found = np.zeros((len(stack), 2), np.float32)
-    if len(stack) < 2:
-        return found
-    window = np.outer(np.hanning(stack.shape[1]), np.hanning(stack.shape[2])).astype(np.float32)
-    before = rfft2((stack[0] - stack[0].mean()) * window)
+    window = np.outer(np.hanning(stack.height), np.hanning(stack.width)).astype(np.float32)
+    before = rfft2((stack[0] - stack.mean[0]) * window)
     for i in range(1, len(stack)):
-        now = rfft2((stack[i] - stack[i].mean()) * window)
+        now = rfft2((stack[i] - stack.mean[i]) * window)
         cross = now * np.conj(before)
-        surface = irfft2(cross / (np.abs(cross) + 1e-6 * np.abs(cross).max() + 1e-9), stack.shape[1:])
+        surface = irfft2(cross / (np.abs(cross) + 1e-6 * np.abs(cross).max() + 1e-9), (stack.height, stack.width))
         top = np.unravel_index(int(np.argmax(surface)), surface.shape)
         if surface[top] > 0.12:
             found[i] = [t if t <= n // 2 else t - n for t, n in zip(top, surface.shape, strict=True)]
@@ -163,27 +182,38 @@ def _shifts(stack: Grey) -> NDArray[np.float32]:
     return found
 
 
-def _activity(stack: Grey, shifts: NDArray[np.float32]) -> Curve:
+def _activity(stack: Stack, shifts: NDArray[np.float32]) -> Curve:
     """Share of the small picture that changed since the picture before, after shifting that one into place and
     giving both the same mean and spread."""
-    even = (stack - stack.mean(axis=(1, 2), keepdims=True)) / np.maximum(stack.std(axis=(1, 2), keepdims=True), 4.0)
-    even *= float(np.median(stack.std(axis=(1, 2))))
+    spread = float(np.median(stack.spread))
+
+    def even(i: int) -> Grey:
+        return np.asarray((stack[i] - stack.mean[i]) * (spread / max(float(stack.spread[i]), 4.0)), dtype=np.float32)
+
     found = np.zeros(max(len(stack) - 1, 0), np.float32)
+    before = even(0)
     for i in range(1, len(stack)):
+        now = even(i)
         down, right = (int(v) for v in shifts[i])
-        moved = np.roll(even[i - 1], (down, right), (0, 1)) if down or right else even[i - 1]
+        moved = np.roll(before, (down, right), (0, 1)) if down or right else before
         m = max(abs(down), abs(right)) + 1
-        if 2 * m < stack.shape[1] - 4:
-            found[i - 1] = float((np.abs(even[i] - moved)[m:-m, m:-m] > NOISE).mean())
-    return np.asarray(_lead(found), dtype=np.float32)
+        if 2 * m < stack.height - 4:
+            found[i - 1] = float((np.abs(now - moved)[m:-m, m:-m] > NOISE).mean())
+        before = now
+    return _lead(found)
 
 
-def _lead(steps: NDArray[np.float32]) -> NDArray[np.float32]:
+def _change(stack: Stack) -> Curve:
+    return _lead(np.array([np.abs(stack[i] - stack[i - 1]).mean() for i in range(1, len(stack))], np.float32))
+
+
+def _lead(steps: NDArray[np.float32]) -> Curve:
     """Values between readings as one a reading: the first is repeated."""
-    return np.concatenate([steps[:1], steps]) if len(steps) else np.zeros(1, np.float32)
+    led = np.concatenate([steps[:1], steps]) if len(steps) else np.zeros(1)
+    return np.asarray(led, dtype=np.float32)
 
 
-def _cover(stack: Grey) -> Curve:
+def _cover(stack: Stack) -> Curve:
     """How much of the place of the action is hidden by something near.
 
     What differs from the file's usual background (its median picture) is somebody. A column in which that reaches
@@ -193,13 +223,13 @@ def _cover(stack: Grey) -> Curve:
     found = np.zeros(len(stack), np.float32)
     if len(stack) < 8:
         return found
-    height, mean, spread = stack.shape[1], stack.mean(axis=(1, 2)), stack.std(axis=(1, 2))
-    usual = np.median(stack[:: max(len(stack) // 240, 1)], axis=0)
-    near = np.zeros((len(stack), stack.shape[2]), bool)
+    height, usual = stack.height, stack.usual()
+    near = np.zeros((len(stack), stack.width), bool)
     action = np.zeros(near.shape, np.float32)
-    for i, picture in enumerate(stack):
+    for i in range(len(stack)):
         # A veil over the whole picture is no obstacle: level and spread are made those of the background first.
-        level = (picture - mean[i]) * (float(usual.std()) / max(float(spread[i]), 1.0)) + float(usual.mean())
+        stretch = float(usual.std()) / max(float(stack.spread[i]), 1.0)
+        level = (stack[i] - stack.mean[i]) * stretch + float(usual.mean())
         differs = uniform_filter((np.abs(level - usual) > DIFFERENT).astype(np.float32), 3) > 0.5
         if differs.mean() > MOVED_CAMERA:
             continue

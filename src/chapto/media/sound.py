@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from chapto.media.cache import Cancelled, cache_file
-from chapto.media.probe import MediaError, earliest, frame_stamps, open_media
+from chapto.media.probe import MediaError, earliest, frame_stamps, open_media, sound_track
 
 RATE = 48_000
 Samples = NDArray[np.float32]
@@ -64,7 +64,8 @@ def load_sound(path: Path, key: str, *, cancelled: Callable[[], bool] = lambda: 
 
 def _decode(path: Path, cancelled: Callable[[], bool]) -> NDArray[np.int16]:
     with open_media(path) as container:
-        if not container.streams.audio:
+        track = sound_track(container)
+        if track is None:
             return np.zeros((0, 2), np.int16)
         start = 0.0
         if container.streams.video:
@@ -75,7 +76,7 @@ def _decode(path: Path, cancelled: Callable[[], bool]) -> NDArray[np.int16]:
         blocks: list[tuple[int, NDArray[np.int16]]] = []
         at = 0
         try:
-            for frame in container.decode(container.streams.audio[0]):
+            for frame in container.decode(track):
                 if cancelled():
                     raise Cancelled
                 placed = None if frame.time is None else round((frame.time - start) * RATE)

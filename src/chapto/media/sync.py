@@ -126,18 +126,27 @@ def sync_sounds(first: Signal, second: Signal, *, cancelled: Callable[[], bool] 
     if min(len(first), len(second)) < SHORTEST_OVERLAP * SYNC_RATE or not (np.any(first) and np.any(second)):
         return NOT_FOUND
     tried = []
-    for strength, lag in coarse_places(onset_envelopes(first), onset_envelopes(second), SYNC_RATE / HOP):
+    places = coarse_places(onset_envelopes(first), onset_envelopes(second), SYNC_RATE / HOP)
+    for strength, lag in places:
         if cancelled():
             raise Cancelled
         windows = _windows(first, second, lag)
         if windows:
             tried.append((_on_a_line(windows), strength))
-    return best_of(tried)
+            if _is_beyond_doubt(tried[-1][0]):
+                break
+    return _best_of(tried, [strength for strength, _ in places[len(tried) :]])
 
 
-def best_of(tried: list[tuple[Synced, float]]) -> Synced:
-    """The place whose windows agree best, with the confidence it has earned against the next best."""
-    tried = [(found, strength) for found, strength in tried if found.windows]
+def _is_beyond_doubt(found: Synced) -> bool:
+    """Whether nearly all windows agree with clear peaks, so that other places need no looking into."""
+    clear = [w for w in found.windows if w.agrees and w.height > CHANCE_HEIGHT + 1.2]
+    return len(clear) >= max(3, 0.8 * len(found.windows))
+
+
+def _best_of(tried: list[tuple[Synced, float]], untried: list[float]) -> Synced:
+    """The place whose windows agree best, with the confidence it has earned against the next best. Places not looked
+    into count by their strength, as if one of their windows agreed."""
     if not tried:
         return NOT_FOUND
 
@@ -147,7 +156,7 @@ def best_of(tried: list[tuple[Synced, float]]) -> Synced:
     found, strength = max(tried, key=merit)
     others = [merit(pair) for pair in tried if pair[0] is not found]
     agreeing = sum(w.agrees for w in found.windows)
-    distinct = merit((found, strength)) / max([*others, 1e-9])
+    distinct = merit((found, strength)) / max([*others, *untried, 1e-9])
     confidence = 0.0
     if agreeing >= 3:
         share = agreeing / len(found.windows)

@@ -24,7 +24,7 @@ from chapto.paint.colours import DEEP, FIRST, INK, ON_DARK, ON_DARK_SOFT, PAPER,
 from chapto.programme.programme import TieState
 
 Curve = NDArray[np.floating[Any]]
-GUTTER = 132.0
+GUTTER = 142.0
 RULER, LOG, ANGLES, LANE, GAP = 22.0, 15.0, 30.0, 80.0, 6.0
 NAME, FILM, CURVE = 18.0, 38.0, 23.0
 STEPS = (1, 2, 5, 10, 15, 30, 60, 120, 300, 600)
@@ -326,7 +326,7 @@ class ChartPainter:
         open_ = s.decision is None
         colour = QColor(TIES[TieState.LATE] if open_ else "#D7CDB8")
         if not open_:
-            p.fillRect(box, QBrush(QColor(16, 23, 21, 190), Qt.BrushStyle.SolidPattern))
+            p.fillRect(box, QBrush(QColor(16, 23, 21, 150), Qt.BrushStyle.SolidPattern))
             p.fillRect(box, QBrush(QColor(215, 205, 184, 90), Qt.BrushStyle.FDiagPattern))
         pen = QPen(colour, 2.6 if chosen else 1.6, Qt.PenStyle.DashLine if open_ else Qt.PenStyle.SolidLine)
         p.setPen(pen)

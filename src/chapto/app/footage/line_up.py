@@ -7,7 +7,7 @@ from fractions import Fraction
 from functools import partial
 
 import numpy as np
-from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
@@ -196,6 +196,15 @@ class LineUpView(QWidget):
         name = state.file.name
         if self._studio.edit(f"line up {name}", lambda b: place_footage(b, {state.file.id: placement})):
             self._show(replace_file(state, self._studio.breakdown.camera(state.file.id)))
+
+    def event(self, event: QEvent | None) -> bool:
+        """Here Esc ends the lining up, whatever it stands for in the window."""
+        if event is not None and event.type() == QEvent.Type.ShortcutOverride:
+            assert isinstance(event, QKeyEvent)
+            if event.key() == Qt.Key.Key_Escape:
+                event.accept()
+                return True
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Slide, agree, end."""

@@ -63,12 +63,11 @@ def next_step(b: Breakdown, p: Programme, missing: tuple[str, ...], *, undecided
         )
     if not p.ties:
         return NextStep("Tie a word to its moment: put the caret on it, find the frame, press Ctrl+T.", Stage.WRITE)
+    met = "The tie meets." if len(p.ties) == 1 else f"All {len(p.ties)} ties meet."
     for c in b.footage:
         if c.id in {x.footage for x in p.passages} and (points := open_points(b, c)):
-            return NextStep(
-                f"All {len(p.ties)} ties meet. Before it is shown: {points[0]}", Stage.FOOTAGE, footage=c.id
-            )
-    return NextStep(f"All {len(p.ties)} ties meet. Watch it once, then render it.", Stage.PUBLISH)
+            return NextStep(f"{met} Before it is shown: {points[0]}", Stage.FOOTAGE, footage=c.id)
+    return NextStep(f"{met} Watch it once, then render it.", Stage.PUBLISH)
 
 
 def open_counts(
