@@ -36,7 +36,7 @@ def open_window(dressed: object, qtbot: QtBot, guide: GuideVoice) -> Iterator[Op
     windows: list[Window] = []
 
     def make_one(session: Session) -> Window:
-        window = Window(Studio(session, guide=guide, proxies=False), speaker=StandInSpeaker())
+        window = Window(Studio(session, guide=guide, proxies=False), speaker=StandInSpeaker(), analyse=False)
         windows.append(window)
         window.resize(1280, 800)
         window.show()
@@ -298,7 +298,7 @@ def test_dropped_videos_come_in_and_what_is_none_is_named(open_window: Opener, t
         QPointF(100, 100), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
     )
     window.dropEvent(drop)
-    assert [c.name for c in window.studio.breakdown.footage] == ["clip"]
+    qtbot.waitUntil(lambda: [c.name for c in window.studio.breakdown.footage] == ["clip"], timeout=10_000)
     assert "notes.txt" in window.foot.sentence.text()
     assert len(window.studio.breakdown.rounds) == 1
     window.go(Stage.LOG)
@@ -317,7 +317,7 @@ def test_missing_footage_is_said_and_words_can_still_be_written(
     clip.unlink()
     window = open_window(session)
     assert "is missing" in window.foot.sentence.text()
-    assert window.rail.buttons[Stage.FOOTAGE].open == 1
+    assert window.rail.buttons[Stage.FOOTAGE].open == 2
     window.write_page.script.choose("b1")
     qtbot.keyClicks(window.write_page.script.cards["b1"].editor, "Still here")
     assert window.studio.breakdown.find_beat("b1")[1].text == "Still here"

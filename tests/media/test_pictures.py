@@ -6,7 +6,6 @@ from pathlib import Path
 import pytest
 
 from chapto.document.footage import Footage
-from chapto.media.cache import Cancelled
 from chapto.media.pictures import FootagePictures
 from chapto.media.probe import MediaError, probe
 from chapto.media.proxy import make_proxy, proxy_path
@@ -89,14 +88,6 @@ def test_picture_i_of_a_proxy_is_picture_i_of_the_file(tmp_path: Path) -> None:
         assert grey(picture) == pytest.approx(luma(i), abs=4)
     assert shares[-1] == 1 and shares == sorted(shares)
     proxy.close()
-
-
-def test_a_stopped_proxy_leaves_nothing_behind(tmp_path: Path) -> None:
-    path = make(tmp_path / "c.mp4", Clip())
-    with pytest.raises(Cancelled):
-        make_proxy(path, "proxy-2", cancelled=lambda: True)
-    assert not proxy_path("proxy-2").exists()
-    assert not list(proxy_path("proxy-2").parent.glob("*part*"))
 
 
 def test_a_proxy_with_another_number_of_pictures_is_not_used(tmp_path: Path) -> None:

@@ -67,6 +67,15 @@ def test_the_programme_follows_the_track() -> None:
     assert set(footage_of.values()) == {"f2"}
 
 
+def test_a_label_that_belongs_to_a_camera_stays_with_it() -> None:
+    b = replace(small(), footage=(footage("f1", 0, 120), footage("f2", 5, 120)))
+    (label,) = compile_programme(b, {}).labels
+    b = replace(b, labels=(replace(b.labels[0], camera="f1"),))
+    assert compile_programme(b, {}).labels == (label,)
+    turned = edit_angles.choose_camera(b, F(10), "f2")
+    assert compile_programme(turned, {}).labels == ()
+
+
 def test_an_idle_stretch_is_skipped_and_the_tie_still_meets() -> None:
     b = replace(small(), exchanges=(replace(small().exchanges[0], end=F(60)),))
     plain = compile_programme(b, {})

@@ -45,6 +45,7 @@ class Studio(QObject):
         self.guide = guide or GuideVoice()
         self._voices = JobQueue("voices")
         self._media = JobQueue("media")
+        self._asked = JobQueue("asked")
         self._looking = JobQueue("looking")
         self._compile_job: Job | None = None
         self._want_proxies = proxies
@@ -130,6 +131,7 @@ class Studio(QObject):
         self._keep_safe()
         self._voices.close()
         self._media.close()
+        self._asked.close()
         self._looking.close()
         self.pictures.close()
 
@@ -151,12 +153,13 @@ class Studio(QObject):
         if self.missing:
             self.said.emit(self.missing[0])
 
-    def run(self, job: Job) -> Job:
-        """Run long media work (a render) after what is already waiting; the foot shows how far it is."""
+    def run(self, job: Job, *, asked: bool = True) -> Job:
+        """Run long media work; the foot shows how far it is. What the creator asked for (a render) does not wait for
+        what is done in the background (proxies, judging the picture)."""
         job.progressed.connect(lambda share: self.work_changed.emit(job.title, share))
         for ended in (job.finished, job.failed, job.stopped):
             ended.connect(lambda *_: self.work_changed.emit(job.title, 1.0))
-        return self._media.add(job)
+        return (self._asked if asked else self._media).add(job)
 
     def look(self, job: Job) -> Job:
         """Run short work off the interface thread."""
@@ -194,7 +197,7 @@ class Studio(QObject):
 
         job.finished.connect(arrived)
         job.failed.connect(self.said)
-        self.run(job)
+        self.run(job, asked=False)
 
     # ── compiling ────────────────────────────────────────────────────────────────────────────────────────
     def _on_change(self) -> None:

@@ -8,10 +8,12 @@ from __future__ import annotations
 import os
 import re
 from fractions import Fraction
+from itertools import pairwise
 from pathlib import Path
 
 from chapto.demo.shots import BOUT, SPARRING, Shot
 from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
+from chapto.document.bout_rules import PositionSpan, RefereePoints, Result, Ruling
 from chapto.document.breakdown import Breakdown, Label
 from chapto.document.checks import checked
 from chapto.document.clearance import Agreement, Clearance, Person
@@ -58,6 +60,17 @@ EXCHANGES: dict[str, tuple[str, str, str, Side, Outcome]] = {
     "back": ("199.6", "210.4", "back take", Side.FIRST, Outcome.LANDED),
     "finish": ("221.6", "233.4", "rear strangle", Side.FIRST, Outcome.LANDED),
 }
+
+TRACK = """
+4 standing - | 11 clinch - | 32.8 in-on-the-leg 1 | 38.3 scramble - | 40.4 closed-guard 1 | 66.5 half-guard 1
+109.2 side-control 1 | 128 knee-on-belly 1 | 138 dogfight 1 | 145.6 scramble - | 147 open-guard 2
+173.2 outside-ashi 1 | 188.6 open-guard 2 | 192.4 scramble - | 194.4 turtle 1 | 203.8 back-one-hook 1
+204.4 back-control 1 | 231.6 end
+600 closed-guard 1 | 604.6 half-guard 1 | 620.8 side-control 1 | 629.4 knee-on-belly 1 | 637.4 side-control 1 | 640 end
+"""
+"""Who was where: mat second, position, and who had its upper or attacking part (1 Wren, 2 Moss)."""
+REFEREE = ((44, 1, 2, "takedown"), (112.6, 1, 3, "pass"), (131.4, 1, 2, "knee on belly"), (150.2, 2, 2, "sweep"),
+           (207.8, 1, 4, "back control"))  # fmt: skip
 
 Line = tuple[BeatKind, str, Treatment | None]
 B = BeatKind
@@ -159,6 +172,16 @@ def demo_breakdown(project_folder: Path) -> Breakdown:
                 Round(id="r1", name="Bout", start=Fraction(4), end=Fraction("231.6")),
                 Round(id="r2", name="Tuesday round", start=Fraction(EARLIER_ROLL), end=Fraction(EARLIER_ROLL + 40)),
             ),
+            positions=_track(TRACK),
+            ruling=Ruling(
+                points=tuple(
+                    RefereePoints(
+                        id=f"g{i}", at=Fraction(str(at)), side=SIDES[str(side)] or Side.FIRST, points=points, note=note
+                    )
+                    for i, (at, side, points, note) in enumerate(REFEREE, 1)
+                ),
+                result=Result(winner=Side.FIRST, how="submission"),
+            ),
             exchanges=tuple(
                 Exchange(id=exchanges[name], start=Fraction(a), end=Fraction(z), technique=t, by=by, outcome=outcome)
                 for name, (a, z, t, by, outcome) in EXCHANGES.items()
@@ -172,6 +195,19 @@ def demo_breakdown(project_folder: Path) -> Breakdown:
                 Label(id=f"l{i}", moment=moments[name], text=text) for i, (name, text) in enumerate(LABELS.items(), 1)
             ),
         )
+    )
+
+
+SIDES = {"1": Side.FIRST, "2": Side.SECOND, "-": None}
+
+
+def _track(text: str) -> tuple[PositionSpan, ...]:
+    """Spans from `second position side` marks; each lasts to the next, and `end` ends a round."""
+    marks = [m.split() for line in text.strip().splitlines() for m in line.split("|")]
+    return tuple(
+        PositionSpan(start=Fraction(a[0]), end=Fraction(z[0]), position=a[1], top=SIDES[a[2]])
+        for a, z in pairwise(marks)
+        if a[1] != "end"
     )
 
 

@@ -9,6 +9,7 @@ from typing import Protocol, TypeVar
 import msgspec
 
 from chapto.document.bout import Exchange, Moment, Round
+from chapto.document.bout_rules import PositionSpan, Ruling
 from chapto.document.clearance import Person
 from chapto.document.condition import Condition
 from chapto.document.footage import Angle, Footage
@@ -23,11 +24,13 @@ class DocumentError(ChaptoError):
 
 
 class Label(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """Words shown on the picture from the moment (by id) on, as long as they need to be read."""
+    """Words shown on the picture from the moment (by id) on, as long as they need to be read. One that belongs to a
+    `camera` (by name) is shown only over that camera's picture."""
 
     id: str
     moment: str
     text: str
+    camera: str = ""
 
 
 class Format(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
@@ -51,6 +54,8 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     conditions: tuple[Condition, ...] = ()
     angles: tuple[Angle, ...] = ()
     rounds: tuple[Round, ...] = ()
+    positions: tuple[PositionSpan, ...] = ()
+    ruling: Ruling = msgspec.field(default_factory=Ruling)
     exchanges: tuple[Exchange, ...] = ()
     moments: tuple[Moment, ...] = ()
     script: tuple[Section, ...] = ()
@@ -116,6 +121,7 @@ def everything_named(b: Breakdown) -> tuple[HasId, ...]:
         b.rounds,
         b.exchanges,
         b.moments,
+        b.ruling.points,
         b.script,
         b.labels,
         tuple(beat for _, beat in b.beats()),

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from fractions import Fraction
+from itertools import pairwise
 
 from chapto.clock.rates import RATES
 from chapto.document.breakdown import Breakdown, DocumentError, everything_named
@@ -85,6 +86,15 @@ def _log(b: Breakdown) -> Iterator[str]:
     for name, start, end in spans:
         if start >= end:
             yield f"“{name}” would end before it starts."
+    for one, other in pairwise(b.positions):
+        if one.end > other.start:
+            yield f"Two positions overlap at mat second {float(other.start):.1f}."
+    edges = [(x.start, x.end) for x in b.positions] + [(x.start, x.end) for x in b.ruling.stops]
+    for start, end in edges + [(x.start, x.end) for x in b.ruling.overtime]:
+        if start >= end:
+            yield f"A span of the log would end before it starts, at mat second {float(start):.1f}."
+    if b.ruling.length <= 0:
+        yield "A bout has to last some time."
     moments = {m.id for m in b.moments}
     for label in b.labels:
         if label.moment not in moments:

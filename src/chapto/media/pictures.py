@@ -39,11 +39,21 @@ class FootagePictures:
             return self._reader(footage).index_at(footage.media_time(mat))
 
     def step(self, footage: Footage, mat: Fraction, by: int) -> Fraction:
-        """Mat time of the picture `by` pictures after the one on show at `mat`, kept inside the file."""
-        with self._lock:
-            reader = self._reader(footage)
-            index = min(max(reader.index_at(footage.media_time(mat)) + by, 0), reader.frames - 1)
-            return footage.offset + (1 + footage.drift) * reader.seconds_at(index)
+        """Mat time of the picture `by` pictures after the one on show at `mat`, kept inside the file.
+
+        Never waits for a picture that is being decoded; meanwhile, in a file not opened yet, it steps by its mean rate.
+        """
+        if footage.id not in self._readers and self._lock.acquire(blocking=False):
+            try:
+                self._reader(footage)
+            finally:
+                self._lock.release()
+        reader = self._readers.get(footage.id)
+        if reader is None:
+            seconds = footage.media_time(mat) + by / footage.fps
+            return footage.mat_at(min(max(seconds, Fraction(0)), footage.duration - 1 / footage.fps))
+        index = min(max(reader.index_at(footage.media_time(mat)) + by, 0), reader.frames - 1)
+        return footage.mat_at(reader.seconds_at(index))
 
     def picture(self, footage: Footage, mat: Fraction, width: int, height: int, *, rough: bool = False) -> Picture:
         """The picture at `mat`, (height, width, 3) uint8 RGB; `MediaError` when the file can't be read.

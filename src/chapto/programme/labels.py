@@ -28,17 +28,30 @@ def place_labels(b: Breakdown, time_map: TimeMap, sections: tuple[PlacedSection,
     placed: list[PlacedLabel] = []
     starts = []
     for label in b.labels:
-        showings = time_map.watched_at(b.moment(label.moment).at)
-        if showings:
-            starts.append((showings[0].start, label))
+        for showing in time_map.watched_at(b.moment(label.moment).at):
+            passage = time_map.passages[showing.passage]
+            if label.camera and (not passage.footage or b.camera(passage.footage).camera_name != label.camera):
+                continue
+            starts.append((showing.start, label))
+            break
     for start, label in sorted(starts, key=lambda pair: pair[0]):
         end = max(start + _frames(reading_seconds(label.text), time_map), _end_of_hold(start, time_map))
         limit = next((s.end for s in sections if s.start <= start < s.end), time_map.frames)
-        end = min(end, limit)
+        end = min(end, limit, _end_of_camera(b, start, time_map) if label.camera else limit)
         taken = {p.row for p in placed if p.end > start}
         row = next(r for r in range(len(placed) + 1) if r not in taken)
         placed.append(PlacedLabel(label.id, label.text, start, end, row))
     return tuple(placed)
+
+
+def _end_of_camera(b: Breakdown, start: int, time_map: TimeMap) -> int:
+    """The first frame after `start` that another camera shows."""
+    first = time_map.index_at(start)
+    camera = b.camera(time_map.passages[first].footage).camera_name
+    for p in time_map.passages[first:]:
+        if not p.footage or b.camera(p.footage).camera_name != camera:
+            return p.watch_in
+    return time_map.frames
 
 
 def _frames(seconds: Fraction, time_map: TimeMap) -> int:

@@ -136,7 +136,7 @@ class FootageDesk(QObject):
         )
         job.finished.connect(partial(self._arrived, self.readings, c.id))
         job.failed.connect(self._studio.said)
-        self._studio.run(job)
+        self._studio.run(job, asked=False)
 
     def _arrived(self, into: dict[str, Any], footage_id: str, found: object) -> None:
         into[footage_id] = found

@@ -1,0 +1,1 @@
+"""Who was where and who controlled: position track, rules, points, figures of a bout."""

@@ -1,0 +1,114 @@
+"""The names of the sport, and finding them by a few letters or by ear."""
+
+from __future__ import annotations
+
+import random
+from pathlib import Path
+
+import pytest
+
+from chapto.lexicon.find import Finder
+from chapto.lexicon.lexicon import LexiconError, School, read_lexicon, shipped_lexicon
+
+LEXICON = shipped_lexicon()
+TECHNIQUES = Finder(LEXICON.techniques.values())
+SOUND_CHANGES = (
+    ("ee", "ea"), ("ck", "k"), ("th", "t"), ("oo", "u"), ("ar", "ah"), ("er", "a"), ("igh", "ie"), ("s", "z"),
+    ("c", "k"), ("ou", "oo"), ("g", "j"), ("ll", "l"), ("ss", "s"), ("tt", "t"), ("kn", "n"), ("a", "e"),
+    ("i", "e"), ("o", "u"), ("v", "b"), ("ph", "f"), ("wr", "r"), ("y", "i"),
+)  # fmt: skip
+BY_HAND = {
+    "barambolo": "berimbolo", "hill hook": "outside-heel-hook", "kamura": "kimura", "nee slide": "knee-slide",
+    "gilateen": "guillotine", "sissor sweep": "scissor-sweep", "a rear naked joke": "rear-strangle",
+    "armbar": "arm-bar", "oosoto gari": "outer-reap", "uchi matta": "inner-thigh-throw", "tomo ay nage": "circle-throw",
+    "toriandoh": "toreando", "omo plata": "omoplata", "anakonda": "anaconda", "toe hould": "toe-hold",
+    "nebar": "knee-bar", "under hook sweep": "underhook-sweep", "wizer": "overhook", "dubble leg": "double-leg",
+    "singel leg": "single-leg", "cross ashy": "cross-entry", "hip bumb": "hip-bump", "sit owt": "sit-out",
+}  # fmt: skip
+
+
+def misheard(name: str, rng: random.Random) -> str:
+    """One or two sound changes, and often a slip of the fingers."""
+    for _ in range(rng.choice([1, 2])):
+        usable = [c for c in SOUND_CHANGES if c[0] in name]
+        if usable:
+            name = name.replace(*rng.choice(usable), 1)
+    i = rng.randrange(1, len(name) - 2)
+    return rng.choice(
+        [name, name[:i] + name[i + 1 :], name[:i] + name[i + 1] + name[i] + name[i + 2 :], name.replace(" ", "", 1)]
+    )
+
+
+def test_there_are_enough_names_and_each_belongs_somewhere() -> None:
+    assert len(LEXICON.positions) >= 25 and len(LEXICON.techniques) >= 220
+    families = {t.family for t in LEXICON.techniques.values()}
+    assert families >= {
+        "takedown",
+        "pull",
+        "pass",
+        "sweep",
+        "escape",
+        "strangle",
+        "armlock",
+        "leglock",
+        "grip",
+        "frame",
+    }
+    assert sum(bool(t.ja) for t in LEXICON.techniques.values()) >= 40
+
+
+def test_no_two_techniques_share_a_right_name() -> None:
+    names = [n.casefold() for t in LEXICON.techniques.values() for n in t.names()]
+    assert len(names) == len(set(names))
+
+
+def test_schools_give_their_name_or_the_english_one() -> None:
+    bar = LEXICON.techniques["arm-bar"]
+    assert [bar.name(s) for s in School] == ["arm bar", "juji gatame", "arm bar"]
+
+
+def test_every_finish_carries_a_caution_that_defers_to_coach_event_and_law() -> None:
+    for t in LEXICON.techniques.values():
+        if t.family in ("strangle", "armlock", "leglock"):
+            assert "qualified coach" in LEXICON.caution(t.risk) and "event" in LEXICON.caution(t.risk)
+    assert LEXICON.techniques["inside-heel-hook"].risk == "rotational knee"
+    assert LEXICON.caution("") == ""
+
+
+@pytest.mark.parametrize("asked", ["kn sl", "sl kn", "knee sl", "KNEE SLICE"])
+def test_a_few_letters_of_its_words_in_any_order_find_it(asked: str) -> None:
+    assert TECHNIQUES.find(asked)[0].item.id == "knee-slide"
+
+
+def test_of_200_misspelled_or_misheard_names_95_in_100_are_first_or_second() -> None:
+    rng = random.Random(5)
+    asked = dict(BY_HAND)
+    for t in rng.sample(sorted(LEXICON.techniques.values(), key=lambda t: t.id), 200 - len(BY_HAND)):
+        asked[misheard(t.en, rng)] = t.id
+    right = [name for name, wanted in asked.items() if wanted in [f.item.id for f in TECHNIQUES.find(name, most=2)]]
+    assert len(asked) >= 195
+    assert len(right) >= 0.95 * len(asked), set(asked) - set(right)
+
+
+def test_the_recent_one_comes_first_among_equals_and_is_offered_before_anything_is_typed() -> None:
+    equal = [f.item.id for f in TECHNIQUES.find("guard pull")]
+    assert equal[0] == "guard-pull"
+    assert [f.item.id for f in TECHNIQUES.find("", recent=["toe-hold", "arm-bar"])] == ["toe-hold", "arm-bar"]
+    plain = [f.item.id for f in TECHNIQUES.find("foot sw", most=6)]
+    assert TECHNIQUES.find("foot sw", most=6, recent=[plain[1]])[0].item.id in plain[:2]
+
+
+def test_a_name_is_taken_without_asking_only_when_it_is_clear() -> None:
+    assert TECHNIQUES.sure("knee slice").id == "knee-slide"  # type: ignore[union-attr]
+    assert TECHNIQUES.sure("choke") is None and TECHNIQUES.sure("zzz") is None
+
+
+def test_a_users_own_file_adds_and_replaces(tmp_path: Path) -> None:
+    own = tmp_path / "mine.toml"
+    own.write_text('[techniques.pass]\nmarsh-pass = { en = "marsh pass", from = ["open-guard"], to = "mount" }\n')
+    assert read_lexicon(own).technique_named("Marsh Pass").to == "mount"  # type: ignore[union-attr]
+    assert read_lexicon(tmp_path / "none.toml").techniques.keys() == LEXICON.techniques.keys()
+    for text in ('[techniques.pass]\nx = { en = "x", to = "the moon" }\n', "[techniques.pass]\nx = 3\n", "[[["):
+        own.write_text(text)
+        with pytest.raises(LexiconError, match=r"“mine.toml”|is not in the lexicon"):
+            read_lexicon(own)

@@ -1,0 +1,196 @@
+"""The ledger against small bouts written by hand, and the properties any ledger has.
+
+Points and the worked examples are common practice of positional rules; the three seconds, that knee on belly, mount
+and back are not scored twice without losing control, and that a reversal is a sweep only from a guard, are from memory
+of the usual positional rule books.
+"""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from chapto.demo.story import demo_breakdown
+from chapto.document.bout_rules import ClockStop
+from chapto.document.breakdown import Breakdown
+from chapto.document.edit_positions import give_points, take_points_back
+from chapto.document.people import Side
+from chapto.lexicon.lexicon import shipped_lexicon
+from chapto.matlog.control import control_times
+from chapto.matlog.ledger import Ledger, ledger
+from chapto.matlog.rules import MatlogError, read_rules, rule_set
+from tests.matlog.bouts import SHORT, SIDES, bout
+
+LEXICON = shipped_lexicon()
+F = Fraction
+
+
+def kept(b: Breakdown, rules: str = "positional") -> Ledger:
+    return ledger(b, LEXICON, rule_set(rules))
+
+
+BOUTS = [
+    # what, bout, points of first and second
+    ("nothing happens", "st - 60", (0, 0)),
+    ("a takedown into the guard", "st - 10, cg 1 20", (2, 0)),
+    ("a takedown held 2.9 s", "st - 10, cg 1 2.9, st - 20", (0, 0)),
+    ("a takedown held exactly 3 s", "st - 10, cg 1 3, st - 20", (2, 0)),
+    ("a takedown straight into side control is no pass", "st - 10, sc 1 10", (2, 0)),
+    ("a takedown straight into mount counts mount too", "st - 10, mt 1 10", (6, 0)),
+    ("a takedown finished from the leg", "st - 5, leg 1 4, sc 1 10", (2, 0)),
+    ("a takedown through a scramble", "st - 5, sm - 2, hg 2 8", (0, 2)),
+    ("starting in the guard earns nothing", "cg 1 30", (0, 0)),
+    ("a sweep", "cg 1 20, cg 2 10", (0, 2)),
+    ("sweep then back control is 6 (facts of the trade)", "cg 2 20, sc 1 10, bk 1 10", (6, 0)),
+    ("a sweep held 2.9 s", "cg 1 20, mt 2 2.9, cg 1 10", (0, 0)),
+    ("a sweep straight into mount", "hg 1 20, mt 2 10", (0, 6)),
+    ("a sweep through a scramble", "og 1 20, sm - 3, og 2 10", (0, 2)),
+    ("a reversal from side control is no sweep", "sc 1 20, sc 2 10", (0, 0)),
+    ("a reversal from mount is no sweep", "mt 1 20, cg 2 10", (4, 0)),
+    ("a reversal from turtle is no sweep", "tt 1 20, sc 2 10", (0, 0)),
+    ("a bottom player who turtles the other has not swept yet", "og 2 20, tt 1 10", (0, 0)),
+    ("a pass", "og 1 20, sc 1 5", (3, 0)),
+    ("a pass held 2.9 s", "og 1 20, sc 1 2.9, og 1 5", (0, 0)),
+    ("a pass kept through two positions", "og 1 20, sc 1 2, kob 1 2, og 1 9", (3, 0)),
+    ("a pass straight to knee on belly", "og 1 20, kob 1 5", (5, 0)),
+    ("a pass straight to mount", "hg 1 20, mt 1 5", (7, 0)),
+    ("side control to north-south is nothing new", "og 1 9, sc 1 9, ns 1 9, sc 1 9", (3, 0)),
+    ("passing again after the guard is back", "og 1 9, sc 1 4, og 1 4, sc 1 4", (6, 0)),
+    ("mount left and regained without losing control", "sc 1 5, mt 1 5, sc 1 5, mt 1 5", (4, 0)),
+    ("mount lost to half guard and won again", "mt 1 5, hg 1 5, mt 1 5", (11, 0)),
+    ("mount after a scramble too short to get out", "mt 1 5, sm - 2, mt 1 5", (4, 0)),
+    ("mount after the other stood up", "mt 1 5, st - 5, mt 1 5", (10, 0)),
+    ("mount reached from the back", "bk 1 5, mt 1 5", (8, 0)),
+    ("the body triangle is the same back", "bk 1 5, bt 1 5", (4, 0)),
+    ("knee on belly, mount, back in one go", "sc 1 5, kob 1 4, mt 1 4, bk 1 4", (10, 0)),
+    ("both in one scramble", "og 1 9, sm - 1, og 2 4, sm - 1, og 1 4", (2, 2)),
+    ("2.5 s each in a scramble", "og 1 9, sm - 1, og 2 2.5, sm - 1, og 1 2.5", (0, 0)),
+    ("tangled legs are nobody's top", "og 2 9, ashi 1 9, og 2 9", (0, 0)),
+    ("coming up out of tangled legs from the guard", "og 2 9, ashi 1 9, og 1 9", (2, 0)),
+    ("an unlogged stretch between guard and pass", "og 1 9, ? 4, sc 1 9", (3, 0)),
+    ("the bell ends a position too early", "og 1 9, sc 1 2", (0, 0)),
+    (
+        "takedown, swept, swept back, pass, swept at the bell ends 7–4 (facts of the trade)",
+        "st - 9, cg 1 9, cg 2 9, cg 1 9, sc 1 9, og 1 9, cg 2 3",
+        (7, 4),
+    ),
+]
+
+
+@pytest.mark.parametrize(("what", "line", "points"), BOUTS, ids=[b[0] for b in BOUTS])
+def test_bouts_written_by_hand(what: str, line: str, points: tuple[int, int]) -> None:
+    assert kept(bout(line)).derived_score() == points
+
+
+def test_pulling_guard_gives_nothing_and_is_no_takedown_for_the_other() -> None:
+    assert kept(bout("st - 10, cg 1 20", pull="2@10")).derived_score() == (0, 0)
+
+
+def test_a_guard_pulled_with_a_leg_held_is_a_takedown_for_the_one_who_comes_up() -> None:
+    found = kept(bout("st - 10, leg 1 3, cg 1 20", pull="2@13"))
+    assert found.derived_score() == (2, 0)
+    assert "had the leg when guard was pulled" in found.derived[0].reason
+
+
+def test_in_the_half_time_rules_the_first_half_only_counts_penalties() -> None:
+    rules = "half-time points"
+    early = kept(bout("st - 10, cg 1 20, sc 1 20"), rules)
+    assert early.derived_score() == (0, 0) and [e.kind for e in early.derived] == ["takedown", "pass"]
+    assert all("before half time" in e.reason for e in early.derived)
+    assert kept(bout("st - 150, cg 1 20, sc 1 20"), rules).derived_score() == (5, 0)
+    assert kept(bout("st - 148, cg 1 20"), rules).derived_score() == (2, 0)
+    assert kept(bout("st - 10, cg 1 20", pull="2@10"), rules).derived_score() == (0, -1)
+    assert kept(bout("st - 200, cg 1 20", pull="2@200"), rules).derived_score() == (0, 0)
+
+
+def test_a_stopped_clock_moves_half_time() -> None:
+    b = bout("st - 155, cg 1 20")
+    assert kept(b, "half-time points").derived_score() == (2, 0)
+    stopped = replace(b, ruling=replace(b.ruling, stops=(ClockStop(start=F(20), end=F(40)),)))
+    assert kept(stopped, "half-time points").derived_score() == (0, 0)
+
+
+def test_submission_only_has_no_points() -> None:
+    assert kept(bout("st - 9, mt 1 9, bk 1 9"), "submission only").derived == ()
+
+
+def test_the_referee_decides_and_differences_are_said() -> None:
+    b = bout("st - 10, cg 1 20, sc 1 20")
+    b = give_points(give_points(b, F(14), Side.FIRST, 2), F(60), Side.SECOND, 2)
+    found = kept(b)
+    assert found.derived_score() == (5, 0) and found.score() == (2, 2)
+    assert [float(d.at) for d in found.differences] == [33.0, 60.0]
+    assert "passed the guard" in found.differences[0].sentence and "does not show why" in found.differences[1].sentence
+    assert kept(take_points_back(take_points_back(b, "g1"), "g2")).differences == ()
+
+
+lines = st.lists(
+    st.tuples(st.sampled_from(list(SHORT)), st.sampled_from("12-"), st.integers(1, 12)), min_size=1, max_size=14
+).map(lambda parts: ", ".join(f"{k} {'-' if k in ('st', 'sm') else s} {n}" for k, s, n in parts))
+
+
+@given(lines)
+def test_the_score_is_the_sum_of_its_entries_and_every_entry_was_held(line: str) -> None:
+    found = kept(bout(line))
+    for side, total in zip(Side, found.derived_score(), strict=True):
+        assert total == sum(e.points for e in found.derived if e.side is side and e.counts)
+    assert all(e.end - e.start >= 3 and e.at == e.start + 3 and e.reason.endswith(".") for e in found.derived)
+
+
+@given(lines)
+def test_swapping_the_athletes_swaps_the_ledger(line: str) -> None:
+    b = bout(line)
+    turned = {Side.FIRST: Side.SECOND, Side.SECOND: Side.FIRST, None: None}
+    swapped = replace(b, positions=tuple(replace(p, top=turned[p.top]) for p in b.positions))
+    assert kept(swapped).derived_score() == kept(b).derived_score()[::-1]
+
+
+@given(lines, st.integers(1, 4000))
+def test_shifting_time_shifts_nothing_else(line: str, shift: int) -> None:
+    here, there = kept(bout(line)), kept(bout(line, start=shift))
+    assert [(e.kind, e.side, e.points, e.at + shift) for e in here.derived] == [
+        (e.kind, e.side, e.points, e.at) for e in there.derived
+    ]
+
+
+@given(lines)
+def test_control_times_add_up_to_the_round_less_what_is_unsure(line: str) -> None:
+    b = bout(line)
+    times = control_times(b, LEXICON, b.rounds[0])
+    held = sum((times.total(side) for side in Side), F(0))
+    assert held + times.neutral + times.unsure == b.rounds[0].end - b.rounds[0].start
+
+
+def test_control_goes_to_the_part_that_controls_in_each_position() -> None:
+    b = bout("st - 10, hg 1 20, cg 1 5, sc 2 7, ? 3")
+    times = control_times(b, LEXICON, b.rounds[0])
+    assert times.held[SIDES["1"]] == {"half-guard": 20} and times.held[SIDES["2"]] == {"side-control": 7}  # type: ignore[index]
+    assert (times.neutral, times.unsure) == (15, 3)
+
+
+def test_the_demo_log_scores_what_the_board_in_the_footage_shows() -> None:
+    """The generator's clock board ends at 11–2."""
+    b = demo_breakdown(Path.cwd())
+    found = ledger(b, LEXICON, rule_set(b.ruling.rules), b.rounds[0])
+    assert found.derived_score() == found.score() == (11, 2)
+    assert found.differences == ()
+    covered = control_times(b, LEXICON, b.rounds[0])
+    assert covered.unsure == 0
+
+
+def test_a_rule_set_that_makes_no_sense_is_refused(tmp_path: Path) -> None:
+    own = tmp_path / "rules.toml"
+    own.write_text('[mine]\ntitle = "Mine"\nhold = 2\npoints = { takedown = 1 }\n')
+    mine = read_rules(own)
+    assert ledger(bout("st - 9, cg 1 2.5"), LEXICON, rule_set("mine", mine)).derived_score() == (1, 0)
+    for text in ('[x]\ntitle = "X"\nhold = 3\npoints = { backflip = 9 }\n', "[x\n", "[x]\ntitle = 3\n"):
+        own.write_text(text)
+        with pytest.raises(MatlogError, match=r"can't be used"):
+            read_rules(own)
+    with pytest.raises(MatlogError, match="There is no rule set"):
+        rule_set("unheard of")
