@@ -17,7 +17,7 @@ from chapto.errors import ChaptoError
 def main(arguments: list[str] | None = None) -> int:
     """Run `chapto`; returns the exit status."""
     given = list(sys.argv[1:] if arguments is None else arguments)
-    commands = ("demo", "new", "render", "inspect", "schema", "pictures")
+    commands = ("demo", "new", "render", "inspect", "log", "schema", "pictures")
     if not given or (given[0] not in commands and not given[0].startswith("-")):
         given = ["open", *given]
     options = _parser().parse_args(given)
@@ -64,6 +64,12 @@ def _parser() -> argparse.ArgumentParser:
     inspect.add_argument("file", type=Path)
     inspect.add_argument("--json", action="store_true", help="as JSON")
     inspect.set_defaults(work=_inspect)
+
+    log = commands.add_parser("log", help="write the log as CSV or WebVTT metadata, or read one in")
+    log.add_argument("file", type=Path)
+    log.add_argument("-o", "--output", type=Path, metavar="OUT", help="a .csv or .vtt file (the screen by default)")
+    log.add_argument("--read", type=Path, metavar="CSV", help="take the log from this file instead")
+    log.set_defaults(work=_log)
 
     schema = commands.add_parser("schema", help="print the JSON Schema of .chapto files")
     schema.set_defaults(work=_schema)
@@ -147,6 +153,33 @@ def _inspect(options: argparse.Namespace) -> int:
     production = produce(Session.open(options.file).breakdown, GuideVoice())
     found = inspected(production.breakdown, production.programme)
     print(json.dumps(found, indent=1, ensure_ascii=False) if options.json else listed(found))
+    return 0
+
+
+def _log(options: argparse.Namespace) -> int:
+    from chapto.lexicon.lexicon import shipped_lexicon
+    from chapto.publish.log_csv import LogFileError, from_csv, to_csv, to_webvtt_metadata
+    from chapto.store.atomic import write_atomically
+    from chapto.store.session import Session
+
+    session = Session.open(options.file)
+    if options.read is not None:
+        try:
+            text = options.read.read_text("utf-8")
+        except (OSError, UnicodeDecodeError) as error:
+            reason = error.strerror if isinstance(error, OSError) else "it is no UTF-8 text"
+            raise LogFileError(f"“{options.read}” can't be read: {reason}.") from None
+        found = from_csv(session.breakdown, text, shipped_lexicon())
+        session.edit("read a log", lambda _: found.breakdown)
+        session.save()
+        print(*found.unclear, sep="\n", end="\n" if found.unclear else "", file=sys.stderr)
+        return 0
+    as_vtt = options.output is not None and options.output.suffix == ".vtt"
+    text = to_webvtt_metadata(session.breakdown) if as_vtt else to_csv(session.breakdown)
+    if options.output is None:
+        print(text, end="")
+    else:
+        write_atomically(options.output, text.encode())
     return 0
 
 

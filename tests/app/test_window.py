@@ -173,11 +173,10 @@ def test_logging_with_keys_puts_everything_on_the_mat_clock(demo: Window, qtbot:
     demo.player.show_mat(F(60))
     qtbot.keyClick(page, Qt.Key.Key_E)
     demo.player.show_mat(F(64))
-    qtbot.keyClick(page, Qt.Key.Key_M)
     qtbot.keyClick(page, Qt.Key.Key_5)
     demo.player.show_mat(F(66))
     qtbot.keyClick(page, Qt.Key.Key_E)
-    qtbot.keyClick(page, Qt.Key.Key_D)
+    qtbot.keyClick(page, Qt.Key.Key_D, Qt.KeyboardModifier.ShiftModifier)
     b = demo.studio.breakdown
     made = next(x for x in b.exchanges if x.start == 60)
     assert (made.end, made.by and made.by.value) == (66, "second")

@@ -52,6 +52,11 @@ def take_pictures(session: Session, folder: Path, *, size: tuple[int, int] = (12
             window.log_page.choose(b.exchanges[1].id)
             window.player.show_mat(b.exchanges[1].start + 2)
         snap("log")
+        window.log_page.show_sheet(1)
+        snap("log-points")
+        window.log_page.show_sheet(2)
+        snap("log-figures")
+        window.log_page.show_sheet(0)
         window.go(Stage.WRITE)
         window.write_page.lacing.show_all()
         if WRITE_BEAT in script.cards:

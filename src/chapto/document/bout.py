@@ -29,6 +29,7 @@ class MomentKind(StrEnum):
     SLIP = "slip"
     FINISH = "finish"
     POINT = "point"
+    LATER = "come back"
 
 
 class Round(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):

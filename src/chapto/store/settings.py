@@ -14,10 +14,11 @@ SMALLEST_CACHE, LARGEST_CACHE = 1, 500
 
 class Settings(msgspec.Struct, frozen=True, kw_only=True):
     """`proxy_gigabytes` is how much all proxies may take (10^9 bytes each); `quiet` the share of a file's usual
-    activity under which nothing happens."""
+    activity under which nothing happens; `reaction` the seconds from seeing to pressing a key."""
 
     proxy_gigabytes: int = 20
     quiet: float = 0.35
+    reaction: float = 0.4
 
 
 def settings_path() -> Path:
@@ -34,6 +35,7 @@ def load_settings() -> Settings:
     return Settings(
         proxy_gigabytes=min(max(found.proxy_gigabytes, SMALLEST_CACHE), LARGEST_CACHE),
         quiet=min(max(found.quiet, 0.05), 1.0),
+        reaction=min(max(found.reaction, 0.0), 1.5),
     )
 
 

@@ -3,67 +3,67 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from fractions import Fraction
 from functools import partial
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QSplitter, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
-from chapto.app.log.entry import Entry, Logged
+from chapto.app.log.entry import Entry
+from chapto.app.log.figures_page import FiguresPage
+from chapto.app.log.pad import Pad
+from chapto.app.log.pen import LogPen, logged
+from chapto.app.log.points_page import PointsPage
+from chapto.app.log.score_bar import ScoreBar
 from chapto.app.log.strip import BoutStrip
 from chapto.app.screen.player import Player
 from chapto.app.screen.transport import SPEEDS
 from chapto.app.studio import Studio
-from chapto.app.widgets import button, ground, label
-from chapto.clock.timecode import clock_text
-from chapto.document import edit_log
-from chapto.document.bout import Exchange, Moment, MomentKind
-from chapto.document.breakdown import Breakdown
+from chapto.app.widgets import button, ground
+from chapto.document.bout import Moment, MomentKind, Outcome
 from chapto.document.people import Side
+from chapto.lexicon.lexicon import shipped_lexicon
 
 KEYS = (
-    ("E", "an exchange begins here; E again ends it"),
-    ("R", "a round begins here; R again ends it"),
-    ("M", "a moment, here"),
-    ("1 … 8", "kind of the last moment"),
-    ("A  D", "the first, the second began it"),
-    ("Delete", "take out what is chosen"),
+    ("E  R", "an exchange, a round begins here; again: ends"),
+    ("0  −  =", "it landed, was stopped, went half"),
+    ("/", "find a technique or position"),
+    ("A  S  D", "the first, nobody, the second is on top"),
+    ("Shift+A  D", "who began the chosen exchange"),
+    ("Z X C F G T Y H N J", "position from here; with Shift: rename"),
+    ("1 … 9", "a moment of that kind"),
+    ("P A 2, P D 3", "the referee gave the first 2, the second 3"),
+    ("L", "play the last exchange again"),
     ("Q  W", "slower, faster"),
+    ("Delete", "take out what is chosen"),
 )
 
 
 class LogPage(QWidget):
-    """Picture and mat clock on dark; the pad and the running list on paper."""
+    """Score, picture and mat clock on dark; the pad, the running list, points and figures on paper."""
 
     def __init__(self, studio: Studio, player: Player, screen: QWidget) -> None:
         super().__init__()
         self._studio, self._player = studio, player
-        self._begun: dict[str, Fraction] = {}
-        self._last_moment = ""
-        self.chosen = ""
+        self.lexicon = shipped_lexicon()
+        self.pen = LogPen(studio, player, self.lexicon)
+        self._chord: tuple[str, ...] = ()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.strip = BoutStrip(studio, player)
+        self.strip = BoutStrip(studio, player, self.lexicon)
         self.strip.exchange_chosen.connect(self.choose)
-        side = ground(QWidget(), "paper")
-        column = QVBoxLayout(side)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        column.addWidget(self._pad())
-        self._area = QScrollArea()
-        self._area.setWidgetResizable(True)
-        self._area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self._list = ground(QWidget(), "paper")
-        self._rows = QVBoxLayout(self._list)
-        self._rows.setContentsMargins(0, 0, 0, 12)
-        self._rows.setSpacing(0)
-        self._area.setWidget(self._list)
-        column.addWidget(self._area, 1)
+        self.score = ScoreBar(studio, player, self.pen)
+        self.pad = Pad(studio, self.pen)
+        left = QWidget()
+        stack = QVBoxLayout(left)
+        stack.setContentsMargins(0, 0, 0, 0)
+        stack.setSpacing(0)
+        stack.addWidget(self.score)
+        stack.addWidget(screen, 1)
         above = QSplitter(Qt.Orientation.Horizontal)
         above.setHandleWidth(3)
-        above.addWidget(screen)
-        above.addWidget(side)
-        above.setSizes([740, 440])
+        above.addWidget(left)
+        above.addWidget(self._paper())
+        above.setSizes([716, 480])
         above.setStretchFactor(0, 1)
         above.setChildrenCollapsible(False)
         outer = QVBoxLayout(self)
@@ -74,164 +74,146 @@ class LogPage(QWidget):
         self.entries: dict[str, Entry] = {}
         self._order: tuple[str, ...] = ()
         studio.changed.connect(self._follow)
-        player.moved.connect(self._pad_follows)
+        self.pen.wrote.connect(self._show_written)
         self._follow()
 
-    # ── the pad ──────────────────────────────────────────────────────────────────────────────────────────
-    def _pad(self) -> QWidget:
-        pad = ground(QWidget(), "paper")
-        grid = QGridLayout(pad)
-        grid.setContentsMargins(14, 12, 12, 10)
-        grid.setSpacing(6)
-        self._exchange_button = button("", self.exchange, tip="An exchange begins or ends here", key="E")
-        self._round_button = button("", self.round, tip="A round begins or ends here", key="R")
-        self._moment_button = button(
-            "Moment here   M", self.moment, tip="A moment worth pointing at", key="M", kind="main"
-        )
-        grid.addWidget(self._exchange_button, 0, 0, 1, 2)
-        grid.addWidget(self._round_button, 0, 2, 1, 2)
-        grid.addWidget(self._moment_button, 1, 0, 1, 4)
-        self._kinds: list[QPushButton] = []
-        for i, kind in enumerate(MomentKind):
-            made = button(
-                f"{i + 1}  {kind.value}", partial(self.kind, kind), tip="Kind of the last moment", key=str(i + 1)
-            )
-            self._kinds.append(made)
-            grid.addWidget(made, 2 + i // 4, i % 4)
-        about = QHBoxLayout()
-        b = self._studio.breakdown
-        self._first = button(f"A  {b.first.name}", lambda: self.began(Side.FIRST), tip="The first began it", key="A")
-        self._second = button(
-            f"D  {b.second.name}", lambda: self.began(Side.SECOND), tip="The second began it", key="D"
-        )
-        about.addWidget(self._first)
-        about.addWidget(self._second)
-        grid.addLayout(about, 4, 0, 1, 4)
-        self._hint = label("", soft=True)
-        grid.addWidget(self._hint, 5, 0, 1, 4)
-        self._pad_follows()
-        return pad
-
-    def _pad_follows(self) -> None:
-        mat = self._mat()
-        for key, made, name in (("x", self._exchange_button, "Exchange"), ("r", self._round_button, "Round")):
-            letter = "E" if key == "x" else "R"
-            since = self._begun.get(key)
-            made.setText(
-                f"{name} begins   {letter}" if since is None else f"{name} ends   {letter}   {float(mat - since):.1f} s"
-            )
-        self._hint.setText(f"at mat {clock_text(mat, tenths=True)}")
-
-    def _mat(self) -> Fraction:
-        return self._player.head.seen_mat(self._studio.programme).limit_denominator(1000)
-
-    def exchange(self) -> None:
-        """Begin an exchange at the picture, or end the one begun."""
-        span = self._toggle("x")
-        if span:
-            self._add("add an exchange", lambda b: edit_log.add_exchange(b, *span))
-
-    def round(self) -> None:
-        """Begin a round at the picture, or end the one begun."""
-        span = self._toggle("r")
-        if span:
-            self._add("add a round", lambda b: edit_log.add_round(b, *span))
-
-    def moment(self) -> None:
-        """Note a moment at the picture."""
-        at = self._mat()
-        made = self._add("add a moment", lambda b: edit_log.add_moment(b, at))
-        self._last_moment = made or self._last_moment
-
-    def kind(self, kind: MomentKind) -> None:
-        """Give the chosen or last moment a kind."""
-        chosen = self.entries.get(self.chosen)
-        moment = self.chosen if chosen and isinstance(chosen.item, Moment) else self._last_moment
-        if moment in self.entries:
-            self._studio.edit("change the kind", lambda b: edit_log.change_moment(b, moment, kind=kind))
-        else:
-            self._studio.said.emit("Note a moment first (M), then say of which kind it is.")
-
-    def began(self, side: Side) -> None:
-        """Say who began the chosen exchange."""
-        chosen = self.entries.get(self.chosen)
-        if chosen and isinstance(chosen.item, Exchange):
-            item = chosen.item.id
-            self._studio.edit("say who began it", lambda b: edit_log.change_exchange(b, item, by=side))
-        else:
-            self._studio.said.emit("Choose an exchange first.")
+    @property
+    def chosen(self) -> str:
+        """The id of what is chosen in the running list."""
+        return self.pen.chosen
 
     def choose(self, item: str) -> None:
         """Look at one logged thing: its row and its picture."""
-        self.chosen = item
-        self.strip.chosen = item
-        for row_id, row in self.entries.items():
-            row.show_chosen(row_id == item)
+        self._show_written(item)
         found = self.entries.get(item)
         if found is not None:
-            self._area.ensureWidgetVisible(found, 0, 50)
             at = found.item.at if isinstance(found.item, Moment) else found.item.start
             self._player.show_mat(at)
-        self.strip.update()
+
+    def show_sheet(self, number: int) -> None:
+        """Show what happened, the points or the figures."""
+        self._sheets.setCurrentIndex(number)
+        for i, made in enumerate(self._tabs):
+            made.setChecked(i == number)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """The pad's keys."""
         assert event is not None
-        key = event.text().lower()
-        acts: dict[str, Callable[[], object]] = {
-            "e": self.exchange,
-            "r": self.round,
-            "m": self.moment,
-            "a": partial(self.began, Side.FIRST),
-            "d": partial(self.began, Side.SECOND),
-            "q": partial(self._speed, -1),
-            "w": partial(self._speed, 1),
-        }
         if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
             super().keyPressEvent(event)
-        elif key in acts:
-            acts[key]()
-        elif key.isdigit() and 1 <= int(key) <= len(MomentKind):
-            self.kind(list(MomentKind)[int(key) - 1])
+            return
+        shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        key = chr(event.key()).lower() if 32 < event.key() < 127 else ""
+        if self._chord or (key == "p" and not shift):
+            self._points_chord(key)
+        elif key and self._act(key, shift):
+            pass
         elif event.key() == Qt.Key.Key_Delete and self.chosen in self.entries:
             self.entries[self.chosen].remove()
         else:
             super().keyPressEvent(event)
 
+    # ── inside ───────────────────────────────────────────────────────────────────────────────────────────
+    def _act(self, key: str, shift: bool) -> bool:
+        """Do what a key stands for; whether it stands for anything."""
+        positions = {p.key: p.id for p in self.lexicon.positions.values() if p.key}
+        if key in positions:
+            self.pen.position(positions[key], retype=shift)
+            return True
+        if key.isdigit() and 1 <= int(key) <= len(MomentKind):
+            self.pen.moment(list(MomentKind)[int(key) - 1])
+            return True
+        acts: dict[str, Callable[[], object]] = {
+            "e": self.pen.exchange,
+            "r": self.pen.round,
+            "m": self.pen.moment,
+            "0": partial(self.pen.exchange, Outcome.LANDED),
+            "-": partial(self.pen.exchange, Outcome.STOPPED),
+            "=": partial(self.pen.exchange, Outcome.HALF),
+            "a": partial(self.pen.began if shift else self.pen.control, Side.FIRST),
+            "s": partial(self.pen.control, None),
+            "d": partial(self.pen.began if shift else self.pen.control, Side.SECOND),
+            "q": partial(self._speed, -1),
+            "w": partial(self._speed, 1),
+            "l": self.pen.play_last,
+            "/": self.pad.finder.begin,
+        }
+        if key in acts:
+            acts[key]()
+        return key in acts
+
+    def _points_chord(self, key: str) -> None:
+        """P, then A or D, then 1 to 9 (a minus before it makes a penalty)."""
+        chord = (*self._chord, key)
+        if chord == ("p",) or (len(chord) == 2 and key in "ad") or (len(chord) == 3 and key == "-"):
+            self._chord = chord
+            if len(chord) == 1:
+                self._studio.said.emit("Points of the referee: A or D, then how many.")
+        else:
+            self._chord = ()
+            if key.isdigit() and key != "0" and len(chord) >= 3:
+                side = Side.FIRST if chord[1] == "a" else Side.SECOND
+                self.pen.points(side, -int(key) if "-" in chord else int(key))
+            else:
+                self._studio.said.emit("No points were given: P, then A or D, then a digit.")
+
     def _speed(self, by: int) -> None:
         here = SPEEDS.index(self._player.head.speed) if self._player.head.speed in SPEEDS else 2
         self._player.set_speed(SPEEDS[min(max(here + by, 0), len(SPEEDS) - 1)])
 
-    def _toggle(self, key: str) -> tuple[Fraction, Fraction] | None:
-        """Begin at the picture, or end: the span, in order whichever way the creator went."""
-        mat = self._mat()
-        since = self._begun.pop(key, None)
-        if since is None:
-            self._begun[key] = mat
-            self._pad_follows()
-            return None
-        self._pad_follows()
-        if abs(mat - since) < edit_log.SHORTEST_SPAN:
-            self._studio.said.emit("That ended where it began; nothing was logged.")
-            return None
-        return min(since, mat), max(since, mat)
+    def _paper(self) -> QWidget:
+        side = ground(QWidget(), "paper")
+        column = QVBoxLayout(side)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.pad)
+        tabs = QHBoxLayout()
+        tabs.setContentsMargins(14, 2, 12, 6)
+        tabs.setSpacing(5)
+        self._tabs: list[QPushButton] = []
+        for i, (name, tip) in enumerate(
+            (
+                ("What happened", "The running list"),
+                ("Points", "Points with their reasons"),
+                ("Figures", "Figures of the bout"),
+            )
+        ):
+            made = button(name, partial(self.show_sheet, i), tip=tip)
+            made.setCheckable(True)
+            self._tabs.append(made)
+            tabs.addWidget(made)
+        tabs.addStretch(1)
+        column.addLayout(tabs)
+        self._sheets = QStackedWidget()
+        self._list = ground(QWidget(), "paper")
+        self._rows = QVBoxLayout(self._list)
+        self._rows.setContentsMargins(0, 0, 0, 12)
+        self._rows.setSpacing(0)
+        self.points = PointsPage(self._studio, self._player, self.pen)
+        self.figures = FiguresPage(self._studio, self._player, self.pen)
+        areas = []
+        for page in (self._list, self.points, self.figures):
+            area = QScrollArea()
+            area.setWidgetResizable(True)
+            area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+            area.setWidget(page)
+            self._sheets.addWidget(area)
+            areas.append(area)
+        self._area = areas[0]
+        column.addWidget(self._sheets, 1)
+        self.show_sheet(0)
+        return side
 
-    def _add(self, what: str, change: Callable[[Breakdown], Breakdown]) -> str:
-        """Make an edit that adds one thing, choose its row without moving the picture; its id."""
-        before = {x.id for x in _logged(self._studio.breakdown)}
-        self._studio.edit(what, change)
-        made = next((x.id for x in _logged(self._studio.breakdown) if x.id not in before), "")
-        if made:
-            self.chosen = self.strip.chosen = made
-            for row_id, row in self.entries.items():
-                row.show_chosen(row_id == made)
-            self._area.ensureWidgetVisible(self.entries[made], 0, 50)
-        return made
+    def _show_written(self, item: str) -> None:
+        self.pen.chosen = self.strip.chosen = item
+        for row_id, row in self.entries.items():
+            row.show_chosen(row_id == item)
+        if item in self.entries:
+            self._area.ensureWidgetVisible(self.entries[item], 0, 50)
+        self.strip.update()
 
-    # ── the list ─────────────────────────────────────────────────────────────────────────────────────────
     def _follow(self) -> None:
-        b = self._studio.breakdown
-        items = _logged(b)
+        items = logged(self._studio.breakdown)
         order = tuple(x.id for x in items)
         if order != self._order:
             self._order = order
@@ -246,18 +228,8 @@ class LogPage(QWidget):
                 self.entries[item.id] = row
                 self._rows.addWidget(row)
             for row in old.values():
+                row.hide()
                 row.deleteLater()
             self._rows.addStretch(1)
         for item in items:
             self.entries[item.id].show_item(item)
-        self._first.setText(f"A  {b.first.name}")
-        self._second.setText(f"D  {b.second.name}")
-
-
-def _logged(b: Breakdown) -> list[Logged]:
-    """Everything in the log in the order of the mat clock; what begins earlier or lasts longer comes first."""
-
-    def order(item: Logged) -> tuple[Fraction, int]:
-        return (item.at, 2) if isinstance(item, Moment) else (item.start, 1 if isinstance(item, Exchange) else 0)
-
-    return sorted((*b.rounds, *b.exchanges, *b.moments), key=order)

@@ -13,11 +13,19 @@ from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
+from chapto.document import edit_positions
 from chapto.document.bout import Exchange, Outcome
 from chapto.document.people import Side
-from chapto.paint.colours import DEEP, FIRST, INK, ON_DARK, ON_DARK_SOFT, SPRUCE, SPRUCE_LINE, readable_on
+from chapto.lexicon.lexicon import Lexicon
+from chapto.matlog.jumps import unlikely_jumps
+from chapto.paint.colours import DEEP, FIRST, INK, ON_DARK, ON_DARK_SOFT, PAPER, SPRUCE, SPRUCE_LINE, readable_on
+from chapto.paint.control import control_blocks, paint_control, paint_unsure
 
-RULER, FILM, ROUNDS, EXCHANGES, MOMENTS = 20.0, 62.0, 18.0, 34.0, 26.0
+RULER, FILM, CONTROL, ROUNDS, EXCHANGES, MOMENTS = 20.0, 42.0, 92.0, 17.0, 28.0, 14.0
+SLIP = 14.0
+"""Room above and below the control strip for the slips with points."""
+NEAR = 5.0
+"""Pixels within which a press takes hold of the edge between two positions."""
 
 
 class BoutStrip(QWidget):
@@ -25,15 +33,20 @@ class BoutStrip(QWidget):
 
     exchange_chosen = pyqtSignal(str)
 
-    def __init__(self, studio: Studio, player: Player) -> None:
+    def __init__(self, studio: Studio, player: Player, lexicon: Lexicon) -> None:
         super().__init__()
-        self._studio, self._player = studio, player
+        self._studio, self._player, self._lexicon = studio, player, lexicon
+        self._edge: Fraction | None = None
+        self._to: Fraction | None = None
+        self._blocks = control_blocks(studio.breakdown, lexicon)
+        self._jumps = unlikely_jumps(studio.breakdown, lexicon)
+        self.setMouseTracking(True)
         self.film = Filmstrip(studio)
         self.film.arrived.connect(self.update)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setFixedHeight(int(RULER + FILM + ROUNDS + EXCHANGES + MOMENTS + 10))
+        self.setFixedHeight(int(RULER + FILM + CONTROL + ROUNDS + EXCHANGES + MOMENTS + 6))
         self.setAccessibleName("Mat clock")
-        studio.changed.connect(self.update)
+        studio.changed.connect(self._document)
         studio.media_ready.connect(self.update)
         player.moved.connect(self.update)
         self.chosen = ""
@@ -72,6 +85,7 @@ class BoutStrip(QWidget):
         low, high = self.span()
         self._ruler(p, low, high)
         self._filmed(p, low, high)
+        self._control(p, low, high)
         b = self._studio.breakdown
         for r in b.rounds:
             self._round(p, float(r.start), float(r.end), r.name)
@@ -118,11 +132,64 @@ class BoutStrip(QWidget):
         for i in range(1, count):
             p.drawLine(QLineF(top.left() + i * each, top.top(), top.left() + i * each, top.bottom()))
 
+    def _document(self) -> None:
+        self._blocks = control_blocks(self._studio.breakdown, self._lexicon)
+        self._jumps = unlikely_jumps(self._studio.breakdown, self._lexicon)
+        self.update()
+
+    def _control(self, p: QPainter, low: float, high: float) -> None:
+        """Control of the first above the line, of the second below; unsure stretches hatched, odd changes asked."""
+        b = self._studio.breakdown
+        box = QRectF(self._x(low), RULER + FILM, self._x(high) - self._x(low), CONTROL - 4)
+        p.fillRect(box, QColor(DEEP))
+        known = sorted((float(x.start), float(x.end)) for x in b.positions)
+        for r in b.rounds:
+            at = float(r.start)
+            for start, end in [*known, (float(r.end), float(r.end))]:
+                if min(start, float(r.end)) - at > 0.05 and low <= at <= high:
+                    paint_unsure(p, box, self._x(at), self._x(min(start, float(r.end))))
+                at = max(at, end)
+        p.save()
+        p.setClipRect(box)
+        paint_control(
+            p, self._blocks, box.adjusted(0, SLIP, 0, -SLIP), self._x, (b.first.kit_colour, b.second.kit_colour)
+        )
+        p.restore()
+        for g in b.ruling.points:
+            if low <= float(g.at) <= high:
+                top = g.side is Side.FIRST
+                self._flag(p, box, self._x(float(g.at)), f"{g.points:+d}".replace("-", "−"), top=top)
+        for jump in self._jumps:
+            if low <= float(jump.at) <= high:
+                self._flag(p, box, self._x(float(jump.at)), "?", top=True)
+        if self._to is not None:
+            p.setPen(QPen(QColor(ON_DARK), 1.6))
+            p.drawLine(QLineF(self._x(float(self._to)), box.top(), self._x(float(self._to)), box.bottom()))
+
+    @staticmethod
+    def _flag(p: QPainter, box: QRectF, x: float, text: str, *, top: bool) -> None:
+        """A small slip of paper at the edge of the strip."""
+        slip = QRectF(x - 11, box.top() if top else box.bottom() - SLIP, 22, SLIP)
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(QColor(PAPER))
+        p.drawRoundedRect(slip, 3, 3)
+        p.setPen(QColor(INK))
+        p.setFont(number_font(13, 600))
+        p.drawText(slip, Qt.AlignmentFlag.AlignCenter, text)
+
+    def _edge_at(self, place: QPointF) -> Fraction | None:
+        """The edge of a position under the pointer."""
+        if not RULER + FILM <= place.y() <= RULER + FILM + CONTROL:
+            return None
+        edges = {e for x in self._studio.breakdown.positions for e in (x.start, x.end)}
+        near = min(edges, key=lambda e: abs(self._x(float(e)) - place.x()), default=None)
+        return near if near is not None and abs(self._x(float(near)) - place.x()) <= NEAR else None
+
     def _round(self, p: QPainter, start: float, end: float, name: str) -> None:
         low, high = self.span()
         if end < low or start > high:
             return
-        y = RULER + FILM
+        y = RULER + FILM + CONTROL
         box = QRectF(self._x(max(start, low)), y, self._x(min(end, high)) - self._x(max(start, low)), ROUNDS - 5)
         p.setPen(Qt.PenStyle.NoPen)
         p.setBrush(QColor(SPRUCE_LINE))
@@ -137,7 +204,7 @@ class BoutStrip(QWidget):
             return
         b = self._studio.breakdown
         kit = {Side.FIRST: b.first.kit_colour, Side.SECOND: b.second.kit_colour, None: "#9A958A"}[x.by]
-        y = RULER + FILM + ROUNDS
+        y = RULER + FILM + CONTROL + ROUNDS
         box = QRectF(self._x(float(x.start)), y, max(self._x(float(x.end)) - self._x(float(x.start)), 4), EXCHANGES - 6)
         p.setPen(QPen(QColor(ON_DARK), 2) if x.id == self.chosen else Qt.PenStyle.NoPen)
         p.setBrush(
@@ -163,7 +230,7 @@ class BoutStrip(QWidget):
     def _moment(self, p: QPainter, at: float) -> None:
         low, high = self.span()
         if low <= at <= high:
-            x, y = self._x(at), RULER + FILM + ROUNDS + EXCHANGES
+            x, y = self._x(at), RULER + FILM + CONTROL + ROUNDS + EXCHANGES
             pin = QPainterPath(QPointF(x, y))
             pin.lineTo(x + 5, y + 11)
             pin.lineTo(x - 5, y + 11)
@@ -175,15 +242,35 @@ class BoutStrip(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Go to that mat time; an exchange there is chosen."""
         assert event is not None
+        self._edge = self._edge_at(event.position())
+        if self._edge is not None:
+            return
         mat = self._mat(event.position().x())
         self._player.show_mat(Fraction(mat).limit_denominator(1000))
-        y = RULER + FILM + ROUNDS
+        y = RULER + FILM + CONTROL + ROUNDS
         if y <= event.position().y() <= y + EXCHANGES:
             hit = next((x for x in self._studio.breakdown.exchanges if x.start <= mat < x.end), None)
             if hit is not None:
                 self.exchange_chosen.emit(hit.id)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        """Drag along the clock."""
+        """Drag an edge between positions, or along the clock; say what is odd."""
         assert event is not None
-        self._player.show_mat(Fraction(self._mat(event.position().x())).limit_denominator(1000))
+        place = event.position()
+        if self._edge is not None:
+            self._to = Fraction(round(self._mat(place.x()) * 100), 100)
+            self._player.show_mat(self._to)
+        elif event.buttons() & Qt.MouseButton.LeftButton:
+            self._player.show_mat(Fraction(self._mat(place.x())).limit_denominator(1000))
+        else:
+            edge = self._edge_at(place)
+            self.setCursor(Qt.CursorShape.SplitHCursor if edge is not None else Qt.CursorShape.ArrowCursor)
+            self.setToolTip(next((j.sentence for j in self._jumps if j.at == edge), ""))
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """An edge is put down; what lies on both sides of it follows."""
+        edge, to = self._edge, self._to
+        self._edge = self._to = None
+        if edge is not None and to is not None and to != edge:
+            self._studio.edit("move the change of position", lambda b: edit_positions.move_edge(b, edge, to))
+        self.update()

@@ -1,0 +1,258 @@
+"""Figures of the bout on paper: control, tries, answers, stalls, what is worth explaining. Each leads to its place."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from chapto.app.log.pen import LogPen
+from chapto.app.screen.player import Player
+from chapto.app.studio import Studio
+from chapto.app.theme import number_font, text_font
+from chapto.clock.timecode import clock_text
+from chapto.document import edit_script
+from chapto.document.bout import Outcome, Round
+from chapto.document.people import Side
+from chapto.matlog.attempts import answers, stalls, trend, tries
+from chapto.matlog.bout_clock import BoutClock
+from chapto.matlog.control import control_times
+from chapto.matlog.ledger import ledger
+from chapto.matlog.rules import rule_set, shipped_rules
+from chapto.matlog.worth import worth_explaining
+from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_DEEP, PAPER_LINE
+
+LEFT, ROW = 16.0, 23.0
+ENDS = ((Outcome.LANDED, "landed"), (Outcome.STOPPED, "stopped"), (Outcome.HALF, "half"), (None, "open"))
+
+
+@dataclass(frozen=True)
+class Spot:
+    """A place on the page that can be pressed: go to `mat`, or write about exchange `write`."""
+
+    box: QRectF
+    mat: Fraction
+    write: str = ""
+
+
+class FiguresPage(QWidget):
+    """Paints the figures of the round at the picture."""
+
+    def __init__(self, studio: Studio, player: Player, pen: LogPen) -> None:
+        super().__init__()
+        self._studio, self._player, self._pen = studio, player, pen
+        self._spots: list[Spot] = []
+        self._y = 0.0
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.MinimumExpanding)
+        self.setMinimumHeight(760)
+        self.setAccessibleName("Figures of the bout")
+        self.setMouseTracking(True)
+        studio.changed.connect(self.update)
+        player.moved.connect(self._moved)
+        self._round: Round | None = None
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """One block under another."""
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p.fillRect(self.rect(), QColor(PAPER))
+        self._spots, self._y = [], 12.0
+        self._round = self._here()
+        if self._round is None:
+            p.setPen(QColor(INK_SOFT))
+            p.setFont(text_font(14))
+            p.drawText(
+                QRectF(LEFT, 12, self.width() - 32, 40), 0, "Log a round first: R where it starts, R where it ends."
+            )
+        else:
+            self._worth(p)
+            self._control(p, self._round)
+            self._tries(p, self._round)
+            self._answers(p, self._round)
+            self._stalls(p, self._round)
+        p.end()
+        if abs(self.minimumHeight() - int(self._y + 16)) > 2:
+            self.setMinimumHeight(int(self._y + 16))
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Go to what a figure is about, or write about an exchange."""
+        assert event is not None
+        spot = next((s for s in self._spots if s.box.contains(event.position())), None)
+        if spot is None:
+            return
+        if spot.write:
+            exchange = spot.write
+            name = self._studio.breakdown.exchange(exchange).technique.capitalize()
+            self._studio.edit(
+                "write about it", lambda b: edit_script.add_section(b, title=name, exchange=exchange)
+            )  # fmt: skip
+        else:
+            self._player.show_mat(spot.mat)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Show what can be pressed."""
+        assert event is not None
+        over = any(s.box.contains(event.position()) for s in self._spots)
+        self.setCursor(Qt.CursorShape.PointingHandCursor if over else Qt.CursorShape.ArrowCursor)
+
+    # ── blocks ───────────────────────────────────────────────────────────────────────────────────────────
+    def _worth(self, p: QPainter) -> None:
+        b = self._studio.breakdown
+        rules = rule_set(b.ruling.rules if b.ruling.rules in shipped_rules() else "positional")
+        rows = [
+            w
+            for w in worth_explaining(b, self._pen.lexicon, ledger(b, self._pen.lexicon, rules, self._round))
+            if w.score > 0
+        ]
+        told = {s.exchange for s in b.script}
+        self._head(p, "Worth explaining")
+        for w in rows[:7]:
+            x = w.exchange
+            self._side(p, x.by)
+            box = self._line(p, x.technique or "exchange", "; ".join(w.reasons), clock_text(x.start))
+            self._spots.append(Spot(box, x.start))
+            if x.id in told:
+                self._right(p, "told", soft=True)
+            else:
+                self._spots.insert(0, Spot(self._right(p, "write"), x.start, write=x.id))
+            self._y += ROW + 16
+        self._y += 6
+
+    def _control(self, p: QPainter, within: Round) -> None:
+        b = self._studio.breakdown
+        times = control_times(b, self._pen.lexicon, within)
+        length = float(within.end - within.start)
+        self._head(p, "Control")
+        for side in Side:
+            self._side(p, side)
+            total = times.total(side)
+            self._bar(p, float(total) / length, self._kit(side), f"{clock_text(total)}  {float(total) / length:.0%}")
+            for position, seconds in sorted(times.held[side].items(), key=lambda kv: -kv[1])[:5]:
+                known = self._pen.lexicon.position(position)
+                start = next(x.start for x in b.positions if x.position == position and x.start < within.end)
+                self._spots.append(Spot(QRectF(LEFT, self._y, self.width() - 32, ROW - 4), start))
+                self._bar(
+                    p, float(seconds) / length, self._kit(side), clock_text(seconds), known.en if known else position
+                )
+        self._bar(p, float(times.neutral) / length, PAPER_LINE, clock_text(times.neutral), "nobody")
+        if times.unsure > 0:
+            self._bar(p, float(times.unsure) / length, PAPER_DEEP, clock_text(times.unsure), "not logged")
+        self._y += 8
+
+    def _tries(self, p: QPainter, within: Round) -> None:
+        self._head(p, "Tries")
+        for t in tries(self._studio.breakdown, self._pen.lexicon, within)[:8]:
+            self._side(p, t.side)
+            ends = ", ".join(f"{len(t.by_outcome[o])} {name}" for o, name in ENDS if o in t.by_outcome)
+            first = next(iter(t.by_outcome.values()))[0]
+            at = self._studio.breakdown.exchange(first).start
+            self._spots.append(Spot(self._line(p, t.technique, "", ""), at))
+            self._right(p, ends, soft=True)
+            self._y += ROW
+        self._y += 8
+
+    def _answers(self, p: QPainter, within: Round) -> None:
+        b = self._studio.breakdown
+        found = answers(b, within)
+        if not found:
+            return
+        self._head(p, "From attempt to answer")
+        slope = trend(found)
+        if slope is not None:
+            text = f"{abs(slope):.1f} s {'slower' if slope > 0 else 'quicker'} a minute over the bout"
+            self._line(p, text, "", "")
+            self._y += ROW
+        for a in found:
+            x = b.exchange(a.exchange)
+            self._spots.append(Spot(self._line(p, x.technique or "exchange", "", clock_text(a.at)), a.at))
+            self._right(p, f"{float(a.seconds):.1f} s", soft=True)
+            self._y += ROW
+        self._y += 8
+
+    def _stalls(self, p: QPainter, within: Round) -> None:
+        self._head(p, "Longest without a change")
+        for s in stalls(self._studio.breakdown, within):
+            box = self._line(p, f"{clock_text(s.start)}–{clock_text(s.end)}", "", "")
+            self._spots.append(Spot(box, s.start))
+            self._right(p, f"{float(s.end - s.start):.0f} s", soft=True)
+            self._y += ROW
+
+    # ── pieces ───────────────────────────────────────────────────────────────────────────────────────────
+    def _head(self, p: QPainter, text: str) -> None:
+        p.setPen(QColor(INK))
+        p.setFont(text_font(15, 600))
+        p.drawText(QRectF(LEFT, self._y, self.width() - 32, 22), Qt.AlignmentFlag.AlignVCenter, text)
+        self._y += 27
+
+    def _line(self, p: QPainter, text: str, under: str, when: str) -> QRectF:
+        box = QRectF(LEFT + 20, self._y, self.width() - LEFT - 110, ROW + (16 if under else 0) - 2)
+        p.setPen(QColor(INK))
+        p.setFont(text_font(14, 500))
+        whole = f"{text}   {when}" if when else text
+        shown = p.fontMetrics().elidedText(whole, Qt.TextElideMode.ElideRight, int(box.width()))
+        p.drawText(QRectF(box.left(), box.top(), box.width(), ROW - 3), Qt.AlignmentFlag.AlignVCenter, shown)
+        if under:
+            p.setPen(QColor(INK_SOFT))
+            p.setFont(text_font(13))
+            shown = p.fontMetrics().elidedText(under, Qt.TextElideMode.ElideRight, int(box.width()) + 60)
+            p.drawText(
+                QRectF(box.left(), box.top() + ROW - 6, box.width() + 60, 18), Qt.AlignmentFlag.AlignVCenter, shown
+            )
+        return box
+
+    def _right(self, p: QPainter, text: str, *, soft: bool = False) -> QRectF:
+        p.setFont(text_font(13, 400 if soft else 600))
+        wide = p.fontMetrics().horizontalAdvance(text) + 16
+        box = QRectF(self.width() - 14 - wide, self._y, wide, ROW - 2)
+        if not soft:
+            p.setPen(QColor(PAPER_LINE))
+            p.setBrush(QColor(PAPER_DEEP))
+            p.drawRoundedRect(box, 4, 4)
+        p.setPen(QColor(INK_SOFT if soft else INK))
+        p.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+        return box
+
+    def _bar(self, p: QPainter, share: float, colour: str, text: str, name: str = "") -> None:
+        left = LEFT + 130 if name else LEFT + 20
+        if name:
+            p.setPen(QColor(INK_SOFT))
+            p.setFont(text_font(13))
+            p.drawText(QRectF(LEFT + 20, self._y, 112, ROW - 4), Qt.AlignmentFlag.AlignVCenter, name)
+        room = self.width() - left - 110
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(QColor(colour))
+        box = QRectF(left, self._y + 4, max(room * share, 2), ROW - 12 if name else ROW - 8)
+        p.drawRoundedRect(box, 2, 2)
+        p.setPen(QColor(INK))
+        p.setFont(number_font(15))
+        p.drawText(QRectF(box.right() + 8, self._y, 100, ROW - 4), Qt.AlignmentFlag.AlignVCenter, text)
+        self._y += ROW - 2
+
+    def _side(self, p: QPainter, side: Side | None) -> None:
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(QColor(self._kit(side)))
+        middle = QPointF(LEFT + 7, self._y + 10)
+        if side is Side.SECOND:
+            p.drawRect(QRectF(middle.x() - 5, middle.y() - 5, 10, 10))
+        elif side is Side.FIRST:
+            p.drawEllipse(middle, 5.5, 5.5)
+
+    def _kit(self, side: Side | None) -> str:
+        b = self._studio.breakdown
+        return (
+            {Side.FIRST: b.first.kit_colour, Side.SECOND: b.second.kit_colour}.get(side, PAPER_LINE)
+            if side
+            else PAPER_LINE
+        )
+
+    def _here(self) -> Round | None:
+        b = self._studio.breakdown
+        mat = self._player.head.seen_mat(self._studio.programme)
+        return BoutClock(b).round_at(mat) or (b.rounds[0] if b.rounds else None)
+
+    def _moved(self) -> None:
+        if self.isVisible() and self._here() is not self._round:
+            self.update()

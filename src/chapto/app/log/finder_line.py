@@ -1,0 +1,138 @@
+"""Quick find: a line of a few letters, and the names they may mean right under it. The picture plays on."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QEvent, QRectF, Qt
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QLineEdit, QWidget
+
+from chapto.app.theme import text_font
+from chapto.lexicon.find import Finder, Found
+from chapto.lexicon.lexicon import Named, Position, Technique
+from chapto.paint.colours import FIRST, INK, INK_SOFT, PAPER, PAPER_LINE
+
+ROW, SHOWN = 26, 7
+
+
+class Offers(QWidget):
+    """The hits, painted over whatever is below the line."""
+
+    def __init__(self, parent: QWidget, picked: Callable[[Named], object]) -> None:
+        super().__init__(parent)
+        self._picked = picked
+        self.found: list[Found] = []
+        self.at = 0
+        self.hide()
+
+    def show_found(self, found: list[Found], place: QRectF) -> None:
+        """Show these hits under the line."""
+        self.found, self.at = found, 0
+        self.setGeometry(int(place.x()), int(place.y()), int(place.width()), ROW * len(found) + 2)
+        self.setVisible(bool(found))
+        self.raise_()
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Name, and what it was found by or belongs to."""
+        p = QPainter(self)
+        p.fillRect(self.rect(), QColor(PAPER))
+        p.setPen(QColor(PAPER_LINE))
+        p.drawRect(self.rect().adjusted(0, 0, -1, -1))
+        for i, f in enumerate(self.found):
+            row = QRectF(1, 1 + i * ROW, self.width() - 2, ROW)
+            if i == self.at:
+                p.fillRect(row, QColor("#F0E6CF"))
+                p.fillRect(QRectF(1, row.top(), 3, ROW), QColor(FIRST))
+            p.setPen(QColor(INK))
+            p.setFont(text_font(14, 500))
+            p.drawText(row.adjusted(12, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, f.item.en)
+            p.setPen(QColor(INK_SOFT))
+            p.setFont(text_font(12))
+            about = f.item.family if isinstance(f.item, Technique) else "position"
+            also = f.name if f.name != f.item.en and f.name in f.item.names() else f.item.ja or f.item.short
+            text = f"{also}  ·  {about}" if also else about
+            p.drawText(row.adjusted(0, 0, -10, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, text)
+        p.end()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Take the one pressed."""
+        assert event is not None
+        i = int(event.position().y() // ROW)
+        if 0 <= i < len(self.found):
+            self._picked(self.found[i].item)
+
+
+class FinderLine(QLineEdit):
+    """`picked` gets what was chosen with Return; Esc or an empty Return gives the keys back."""
+
+    def __init__(
+        self, finder: Finder, recent: Callable[[], list[str]], picked: Callable[[Position | Technique], object]
+    ) -> None:
+        super().__init__()
+        self._finder, self._recent, self._picked = finder, recent, picked
+        self.setPlaceholderText("/  technique or position: a few letters, or as it sounds")
+        self.setAccessibleName("Find a technique or position")
+        self.setToolTip("Find a technique or position by a few letters  (/)")
+        self.offers: Offers | None = None
+        self.textEdited.connect(lambda _: self._look())
+
+    def begin(self) -> None:
+        """Take the keys."""
+        self.clear()
+        self.setFocus()
+        self._look()
+
+    def _look(self) -> None:
+        home = self.window()
+        if home is None:
+            return
+        if self.offers is None:
+            self.offers = Offers(home, self._take)
+        found = self._finder.find(self.text(), most=SHOWN, recent=self._recent())
+        corner = self.mapTo(home, self.rect().bottomLeft())
+        self.offers.show_found(found, QRectF(corner.x(), corner.y() + 1, self.width(), 0))
+
+    def _take(self, item: Named) -> None:
+        self._end()
+        if isinstance(item, (Position, Technique)):
+            self._picked(item)
+
+    def _end(self) -> None:
+        self.clear()
+        if self.offers is not None:
+            self.offers.hide()
+        self.clearFocus()
+        parent = self.parentWidget()
+        while parent is not None and parent.focusPolicy() != Qt.FocusPolicy.StrongFocus:
+            parent = parent.parentWidget()
+        if parent is not None:
+            parent.setFocus()
+
+    def event(self, event: QEvent | None) -> bool:
+        """Esc closes the line, whatever it stands for in the window."""
+        if event is not None and event.type() == QEvent.Type.ShortcutOverride:
+            assert isinstance(event, QKeyEvent)
+            if event.key() == Qt.Key.Key_Escape:
+                event.accept()
+                return True
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Up and Down choose, Return takes, Esc ends."""
+        assert event is not None
+        offers = self.offers
+        match event.key():
+            case Qt.Key.Key_Escape:
+                self._end()
+            case Qt.Key.Key_Return | Qt.Key.Key_Enter:
+                if offers is not None and offers.found:
+                    self._take(offers.found[offers.at].item)
+                else:
+                    self._end()
+            case Qt.Key.Key_Down | Qt.Key.Key_Up if offers is not None and offers.found:
+                offers.at = (offers.at + (1 if event.key() == Qt.Key.Key_Down else -1)) % len(offers.found)
+                offers.update()
+            case _:
+                super().keyPressEvent(event)

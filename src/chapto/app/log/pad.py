@@ -1,0 +1,140 @@
+"""The pad: what can be logged with one key, each button with its key, beside the picture."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from functools import partial
+
+import msgspec
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+
+from chapto.app.log.finder_line import FinderLine
+from chapto.app.log.pen import LogPen
+from chapto.app.studio import Studio
+from chapto.app.widgets import button, ground, label
+from chapto.document.bout import MomentKind, Outcome
+from chapto.document.people import Side
+from chapto.errors import ChaptoError
+from chapto.lexicon.find import Finder
+from chapto.lexicon.lexicon import Named, Position, Technique
+from chapto.store.settings import load_settings, save_settings
+
+OUTCOME_KEYS = ((Outcome.LANDED, "0"), (Outcome.STOPPED, "−"), (Outcome.HALF, "="))
+SHORT_NAMES = {"outside-ashi": "legs", "closed-guard": "closed", "open-guard": "open", "half-guard": "half",
+               "side-control": "side", "knee-on-belly": "on belly", "back-control": "back"}  # fmt: skip
+
+
+class Pad(QWidget):
+    """Follows what has been begun."""
+
+    def __init__(self, studio: Studio, pen: LogPen) -> None:
+        super().__init__()
+        self._studio, self._pen = studio, pen
+        ground(self, "paper")
+        self.setStyleSheet("QPushButton { padding: 3px 4px; }")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(14, 10, 12, 8)
+        column.setSpacing(5)
+        column.addLayout(self._spans())
+        column.addLayout(self._control())
+        column.addLayout(self._positions())
+        column.addLayout(self._moments())
+        items: list[Named] = [*pen.lexicon.techniques.values(), *pen.lexicon.positions.values()]
+        self.finder = FinderLine(Finder(items), lambda: pen.recent, self._picked)
+        column.addWidget(self.finder)
+        pen.begun_changed.connect(self.follow)
+        studio.changed.connect(self.follow)
+        self.follow()
+
+    def follow(self) -> None:
+        """What has been begun, and the names of both."""
+        b = self._studio.breakdown
+        self._first.setText(f"A  {b.first.name} on top")
+        self._second.setText(f"D  {b.second.name} on top")
+        for key, made, name in (("x", self._exchange, "Exchange"), ("r", self._round, "Round")):
+            letter = "E" if key == "x" else "R"
+            made.setText(f"{letter}  {name} {'ends' if key in self._pen.begun else 'begins'}")
+            made.setProperty("open", key in self._pen.begun)
+            style = made.style()
+            if style is not None:
+                style.unpolish(made)
+                style.polish(made)
+
+    def _spans(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(5)
+        self._exchange = button("", self._pen.exchange, tip="An exchange begins or ends here", key="E")
+        self._round = button("", self._pen.round, tip="A round begins or ends here", key="R")
+        row.addWidget(self._exchange, 3)
+        for outcome, key in OUTCOME_KEYS:
+            made = button(f"{key} {outcome.value}", partial(self._pen.exchange, outcome), tip=f"It {outcome}", key=key)
+            row.addWidget(made, 2)
+        row.addWidget(self._round, 3)
+        return row
+
+    def _control(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(5)
+        self._first = button("", partial(self._pen.control, Side.FIRST), tip="The first is on top from here", key="A")
+        nobody = button("S  nobody", partial(self._pen.control, None), tip="Nobody is on top from here", key="S")
+        self._second = button("", partial(self._pen.control, Side.SECOND), tip="The second is on top", key="D")
+        for made, wide in ((self._first, 5), (nobody, 3), (self._second, 5)):
+            row.addWidget(made, wide)
+        return row
+
+    def _positions(self) -> QGridLayout:
+        grid = _five()
+        keyed = [p for p in self._pen.lexicon.positions.values() if p.key]
+        for i, p in enumerate(keyed):
+            made = button(
+                f"{p.key.upper()}  {SHORT_NAMES.get(p.id, p.en)}", partial(self._pen.position, p.id),
+                tip=f"{p.en} from here", key=p.key.upper(),
+            )  # fmt: skip
+            grid.addWidget(made, i // 5, i % 5)
+        return grid
+
+    def _moments(self) -> QGridLayout:
+        grid = _five()
+        for i, kind in enumerate(MomentKind):
+            made = button(
+                f"{i + 1}  {kind.value}", partial(self._pen.moment, kind), tip=f"Moment: {kind.value}", key=str(i + 1)
+            )
+            grid.addWidget(made, i // 5, i % 5)
+        reaction = QHBoxLayout()
+        reaction.setSpacing(2)
+        self._reaction = label("", soft=True)
+        self._reaction.setToolTip("While it plays, what you press counts this much earlier")
+        reaction.addWidget(self._reaction, 1)
+        for text, by in (("−", -0.1), ("+", 0.1)):
+            made = button(text, partial(self._react, by), tip="Your reaction time", kind="quiet")
+            reaction.addWidget(made)
+        grid.addLayout(reaction, 1, 4)
+        self._react(0.0)
+        return grid
+
+    def _react(self, by: float) -> None:
+        settings = load_settings()
+        reaction = round(min(max(settings.reaction + by, 0.0), 1.5), 1)
+        if by:
+            try:
+                save_settings(msgspec.structs.replace(settings, reaction=reaction))
+            except ChaptoError as error:
+                self._studio.said.emit(str(error))
+        self._pen.reaction = Fraction(str(reaction))
+        self._reaction.setText(f"−{reaction:.1f} s")
+
+    def _picked(self, item: Position | Technique) -> None:
+        if isinstance(item, Technique):
+            self._pen.technique(item)
+        else:
+            self._pen.position(item.id)
+
+
+def _five() -> QGridLayout:
+    """Rows of five equal buttons."""
+    grid = QGridLayout()
+    grid.setSpacing(5)
+    for column in range(5):
+        grid.setColumnStretch(column, 1)
+        grid.setColumnMinimumWidth(column, 80)
+    return grid

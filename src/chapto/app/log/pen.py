@@ -1,0 +1,171 @@
+"""Everything that is logged goes through here: what a key or press means at the picture, and the edit it makes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from fractions import Fraction
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from chapto.app.screen.player import Player
+from chapto.app.studio import Studio
+from chapto.document import edit_log, edit_positions
+from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
+from chapto.document.breakdown import Breakdown
+from chapto.document.people import Side
+from chapto.lexicon.lexicon import Lexicon, Technique
+from chapto.store.settings import load_settings
+
+Logged = Round | Exchange | Moment
+
+
+class LogPen(QObject):
+    """Writes into the log at the picture. While it plays, what is pressed happened a reaction time ago.
+
+    `wrote` carries the id of what was added, `begun_changed` follows exchanges and rounds being begun.
+    """
+
+    wrote = pyqtSignal(str)
+    begun_changed = pyqtSignal()
+
+    def __init__(self, studio: Studio, player: Player, lexicon: Lexicon) -> None:
+        super().__init__()
+        self._studio, self._player, self.lexicon = studio, player, lexicon
+        self.begun: dict[str, Fraction] = {}
+        self.chosen = ""
+        self.last_moment = ""
+        self.recent: list[str] = []
+        self.top: Side | None = None
+        self.reaction = Fraction(str(load_settings().reaction))
+
+    def mat(self) -> Fraction:
+        """The mat time that is meant now."""
+        head = self._player.head
+        mat = head.seen_mat(self._studio.programme)
+        if self._player.playing:
+            mat -= self.reaction * head.speed
+        return max(mat, Fraction(0)).limit_denominator(1000)
+
+    def exchange(self, outcome: Outcome | None = None) -> None:
+        """Begin an exchange, or end the one begun; with an outcome, end it so, or say so of the chosen one."""
+        if outcome is not None and "x" not in self.begun:
+            x = self.chosen_exchange()
+            if x is None:
+                self._studio.said.emit("Choose or begin an exchange first.")
+            else:
+                self.edit("say how it ended", lambda b: edit_log.change_exchange(b, x.id, outcome=outcome))
+            return
+        span = self._toggle("x")
+        if span:
+            self._add("add an exchange", lambda b: edit_log.add_exchange(b, *span, by=self.top, outcome=outcome))
+
+    def round(self) -> None:
+        """Begin a round, or end the one begun."""
+        span = self._toggle("r")
+        if span:
+            self._add("add a round", lambda b: edit_log.add_round(b, *span))
+
+    def moment(self, kind: MomentKind = MomentKind.POINT) -> None:
+        """Note a moment."""
+        at = self.mat()
+        self.last_moment = (
+            self._add(f"note: {kind}", lambda b: edit_log.add_moment(b, at, kind=kind)) or self.last_moment
+        )
+
+    def position(self, position_id: str, *, retype: bool = False) -> None:
+        """From here on the two are in this position; `retype` changes what was said of the stretch here."""
+        known = self.lexicon.positions[position_id]
+        at = self.mat()
+        here = edit_positions.position_at(self._studio.breakdown, at)
+        top = None if known.control == "none" and known.group in ("standing", "scramble") else self._top_now(here)
+        if retype:
+            self.edit(
+                f"call it {known.en}",
+                lambda b: edit_positions.change_position(b, at, position=position_id, top=top),
+            )  # fmt: skip
+        else:
+            self.edit(known.en, lambda b: edit_positions.position_from(b, at, position_id, top))
+
+    def control(self, side: Side | None) -> None:
+        """From here on this one has the upper or attacking part."""
+        at = self.mat()
+        self.top = side
+        self.edit("say who is on top", lambda b: edit_positions.control_from(b, at, side))
+
+    def began(self, side: Side) -> None:
+        """Say who began the chosen exchange."""
+        x = self.chosen_exchange()
+        if x is None:
+            self._studio.said.emit("Choose an exchange first.")
+        else:
+            self.edit("say who began it", lambda b: edit_log.change_exchange(b, x.id, by=side))
+
+    def technique(self, technique: Technique) -> None:
+        """Name the chosen or last exchange; without one, begin one of that name here."""
+        self.recent = [technique.id, *(t for t in self.recent if t != technique.id)][:12]
+        x = self.chosen_exchange()
+        if x is None:
+            self._studio.said.emit("Log the exchange first (E … E), then name it.")
+        else:
+            self.edit("name the technique", lambda b: edit_log.change_exchange(b, x.id, technique=technique.en))
+
+    def points(self, side: Side, points: int) -> None:
+        """The referee gave points."""
+        at = self.mat()
+        self.edit(f"the referee gave {points}", lambda b: edit_positions.give_points(b, at, side, points))
+
+    def play_last(self) -> None:
+        """Play the chosen or last exchange again."""
+        x = self.chosen_exchange()
+        if x is not None:
+            self._player.show_mat(x.start)
+            if not self._player.playing:
+                self._player.play()
+
+    def chosen_exchange(self) -> Exchange | None:
+        """The chosen exchange, or the last that began before the picture."""
+        b = self._studio.breakdown
+        chosen = next((x for x in b.exchanges if x.id == self.chosen), None)
+        before = [x for x in b.exchanges if x.start <= self.mat()]
+        return chosen or (before[-1] if before else None)
+
+    def edit(self, what: str, change: Callable[[Breakdown], Breakdown]) -> bool:
+        """One step of the log."""
+        return self._studio.edit(what, change)
+
+    def _top_now(self, here: object) -> Side | None:
+        top = getattr(here, "top", None)
+        return top if top is not None else self.top
+
+    def _toggle(self, key: str) -> tuple[Fraction, Fraction] | None:
+        """Begin here, or end: the span, in order whichever way the creator went."""
+        mat = self.mat()
+        since = self.begun.pop(key, None)
+        if since is None:
+            self.begun[key] = mat
+        self.begun_changed.emit()
+        if since is None:
+            return None
+        if abs(mat - since) < edit_log.SHORTEST_SPAN:
+            self._studio.said.emit("That ended where it began; nothing was logged.")
+            return None
+        return min(since, mat), max(since, mat)
+
+    def _add(self, what: str, change: Callable[[Breakdown], Breakdown]) -> str:
+        """Make an edit that adds one thing; its id, or nothing."""
+        before = {x.id for x in logged(self._studio.breakdown)}
+        self.edit(what, change)
+        made = next((x.id for x in logged(self._studio.breakdown) if x.id not in before), "")
+        if made:
+            self.chosen = made
+            self.wrote.emit(made)
+        return made
+
+
+def logged(b: Breakdown) -> list[Logged]:
+    """Everything in the running list in the order of the mat clock; what begins earlier or lasts longer first."""
+
+    def order(item: Logged) -> tuple[Fraction, int]:
+        return (item.at, 2) if isinstance(item, Moment) else (item.start, 1 if isinstance(item, Exchange) else 0)
+
+    return sorted((*b.rounds, *b.exchanges, *b.moments), key=order)

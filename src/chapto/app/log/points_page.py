@@ -1,0 +1,120 @@
+"""Points on paper: what the log is worth by the rules, what the referee gave, and where the two differ."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from chapto.app.log.pen import LogPen
+from chapto.app.screen.player import Player
+from chapto.app.studio import Studio
+from chapto.app.widgets import Pressable, button, ground, label
+from chapto.clock.timecode import clock_text
+from chapto.document import edit_positions
+from chapto.document.people import Side
+from chapto.matlog.bout_clock import BoutClock
+from chapto.matlog.ledger import ledger
+from chapto.matlog.rules import NOTICE, rule_set, shipped_rules
+from chapto.paint.colours import TIES
+from chapto.programme.programme import TieState
+
+
+class PointsPage(QWidget):
+    """Follows the round at the picture."""
+
+    def __init__(self, studio: Studio, player: Player, pen: LogPen) -> None:
+        super().__init__()
+        self._studio, self._player, self._pen = studio, player, pen
+        ground(self, "paper")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(16, 12, 14, 12)
+        column.setSpacing(6)
+        head = QHBoxLayout()
+        head.addWidget(label("By these rules", soft=True))
+        self._rules = button("", self._next_rules, tip="Press for the next rule set")
+        head.addWidget(self._rules, 1)
+        column.addLayout(head)
+        self._score = label("", size="head")
+        column.addWidget(self._score)
+        self._rows = QVBoxLayout()
+        self._rows.setSpacing(4)
+        column.addLayout(self._rows)
+        column.addWidget(label(NOTICE, soft=True, wrap=True))
+        column.addStretch(1)
+        self._made: list[QWidget] = []
+        self._shown: object = None
+        studio.changed.connect(self.follow)
+        player.moved.connect(self.follow)
+        self.follow()
+
+    def follow(self) -> None:
+        """The ledger of the round at the picture."""
+        if not self.isVisible() and self._shown is not None:
+            return
+        b = self._studio.breakdown
+        here = BoutClock(b).round_at(self._player.head.seen_mat(self._studio.programme))
+        rules = rule_set(b.ruling.rules if b.ruling.rules in shipped_rules() else "positional")
+        found = ledger(b, self._pen.lexicon, rules, here)
+        now = (found, rules.title, here, b.first.name, b.second.name)
+        if now == self._shown:
+            return
+        self._shown = now
+        self._rules.setText(rules.title)
+        first, second = found.score()
+        by_rules = found.derived_score()
+        text = f"{here.name if here else 'Everything'}: {b.first.name} {first}, {b.second.name} {second}"
+        if found.referee and by_rules != (first, second):
+            text += f"   (the log says {by_rules[0]}–{by_rules[1]})"
+        self._score.setText(text)
+        for made in self._made:
+            self._rows.removeWidget(made)
+            made.hide()
+            made.deleteLater()
+        self._made = []
+        for entry in found.derived:
+            self._row(clock_text(entry.start), entry.reason, partial(self._player.show_mat, entry.start))
+        if found.referee:
+            self._made.append(label("The referee gave", soft=True))
+            self._rows.addWidget(self._made[-1])
+        for g in found.referee:
+            name = b.first.name if g.side is Side.FIRST else b.second.name
+            note = f" for {g.note}" if g.note else ""
+            self._row(
+                clock_text(g.at), f"{g.points} to {name}{note}", partial(self._player.show_mat, g.at),
+                remove=partial(self._take_back, g.id),
+            )  # fmt: skip
+        for d in found.differences:
+            self._row(clock_text(d.at), d.sentence, partial(self._player.show_mat, d.at), odd=True)
+
+    def showEvent(self, event: object) -> None:
+        """Catch up when it comes into view."""
+        self.follow()
+
+    def _row(self, when: str, text: str, go: object, *, remove: object = None, odd: bool = False) -> None:
+        row = QWidget()
+        line = QHBoxLayout(row)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.setSpacing(8)
+        time = label(when, size="time", soft=True)
+        time.setFixedWidth(40)
+        line.addWidget(time)
+        words = Pressable(go)  # type: ignore[arg-type]
+        words.setText(text)
+        words.setWordWrap(True)
+        if odd:
+            words.setStyleSheet(f"color: {TIES[TieState.BROKEN]};")
+        line.addWidget(words, 1)
+        if callable(remove):
+            line.addWidget(button("", remove, tip="Take these points back", sign="cross", kind="quiet"))
+        self._made.append(row)
+        self._rows.addWidget(row)
+
+    def _take_back(self, points_id: str) -> None:
+        self._studio.edit("take points back", lambda b: edit_positions.take_points_back(b, points_id))
+
+    def _next_rules(self) -> None:
+        names = list(shipped_rules())
+        now = self._studio.breakdown.ruling.rules
+        following = names[(names.index(now) + 1) % len(names)] if now in names else names[0]
+        self._studio.edit(f"rules: {following}", lambda b: edit_positions.change_ruling(b, rules=following))

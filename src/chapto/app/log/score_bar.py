@@ -1,0 +1,123 @@
+"""Score and bout clock over the picture, where a creator looks while logging; the referee's points are given here."""
+
+from __future__ import annotations
+
+from functools import partial
+from math import ceil
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
+
+from chapto.app.log.pen import LogPen
+from chapto.app.screen.player import Player
+from chapto.app.studio import Studio
+from chapto.app.theme import number_font, text_font
+from chapto.app.widgets import button, ground
+from chapto.clock.timecode import clock_text
+from chapto.document.edit_positions import position_at
+from chapto.document.people import Side
+from chapto.matlog.bout_clock import BoutClock
+from chapto.matlog.ledger import ledger
+from chapto.matlog.rules import rule_set, shipped_rules
+from chapto.paint.colours import ON_DARK, ON_DARK_SOFT, TIES
+from chapto.programme.programme import TieState
+
+GIVEN = (2, 3, 4, -1)
+
+
+class Standing(QWidget):
+    """The middle: both names with their points, the clock, and what they are in."""
+
+    def __init__(self, studio: Studio, player: Player, pen: LogPen) -> None:
+        super().__init__()
+        self._studio, self._player, self._pen = studio, player, pen
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setFixedHeight(40)
+        self.setAccessibleName("Score and bout clock")
+        player.moved.connect(self.update)
+        studio.changed.connect(self.update)
+
+    def sizeHint(self) -> QSize:
+        """As wide as there is room."""
+        return QSize(300, 40)
+
+    def shown(self) -> tuple[tuple[int, int], str, str, bool]:
+        """(points, clock, position, whether log and referee differ) at the picture."""
+        b = self._studio.breakdown
+        mat = self._player.head.seen_mat(self._studio.programme)
+        clock = BoutClock(b)
+        rules = rule_set(b.ruling.rules) if b.ruling.rules in shipped_rules() else rule_set("positional")
+        here = clock.round_at(mat)
+        found = ledger(b, self._pen.lexicon, rules, here)
+        span = position_at(b, mat)
+        known = self._pen.lexicon.position(span.position) if span else None
+        differs = any(d.at <= mat for d in found.differences)
+        return found.score(mat), clock_text(ceil(clock.left(mat))), known.en if known else "unsure", differs
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Disc, name, points; clock over position; points, name, square."""
+        b = self._studio.breakdown
+        (first, second), clock, position, differs = self.shown()
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        middle = self.width() / 2
+        p.setFont(number_font(22, 500))
+        p.setPen(QColor(ON_DARK))
+        p.drawText(QRectF(middle - 60, 0, 120, 24), Qt.AlignmentFlag.AlignCenter, clock)
+        p.setFont(text_font(12))
+        p.setPen(QColor(ON_DARK_SOFT))
+        p.drawText(QRectF(middle - 80, 22, 160, 16), Qt.AlignmentFlag.AlignCenter, position)
+        for side, points, name, kit in (
+            (Side.FIRST, first, b.first.name, b.first.kit_colour),
+            (Side.SECOND, second, b.second.name, b.second.kit_colour),
+        ):
+            left = side is Side.FIRST
+            p.setFont(number_font(26, 600))
+            p.setPen(QColor(TIES[TieState.LATE] if differs else ON_DARK))
+            box = QRectF(middle - 92 if left else middle + 54, 2, 38, 36)
+            p.drawText(box, Qt.AlignmentFlag.AlignCenter, str(points))
+            p.setFont(text_font(14, 500))
+            p.setPen(QColor(ON_DARK))
+            room = QRectF(20, 2, middle - 114, 36) if left else QRectF(middle + 94, 2, middle - 114, 36)
+            align = Qt.AlignmentFlag.AlignRight if left else Qt.AlignmentFlag.AlignLeft
+            shown = p.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, int(room.width()))
+            p.drawText(room, Qt.AlignmentFlag.AlignVCenter | align, shown)
+            wide = p.fontMetrics().horizontalAdvance(shown)
+            x = room.right() - wide - 12 if left else room.left() + wide + 12
+            p.setPen(Qt.PenStyle.NoPen)
+            p.setBrush(QColor(kit))
+            if left:
+                p.drawEllipse(QPointF(x, 20), 6, 6)
+            else:
+                p.drawRect(QRectF(x - 5.5, 14.5, 11, 11))
+        p.end()
+
+
+class ScoreBar(QWidget):
+    """Standing between the referee's points for each."""
+
+    def __init__(self, studio: Studio, player: Player, pen: LogPen) -> None:
+        super().__init__()
+        ground(self, "dark")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(10, 2, 10, 2)
+        row.setSpacing(4)
+        for points in GIVEN:
+            row.addWidget(self._give(pen, Side.FIRST, points))
+        self.standing = Standing(studio, player, pen)
+        row.addWidget(self.standing, 1)
+        for points in GIVEN:
+            row.addWidget(self._give(pen, Side.SECOND, points))
+
+    @staticmethod
+    def _give(pen: LogPen, side: Side, points: int) -> QWidget:
+        who, letter = ("first", "A") if side is Side.FIRST else ("second", "D")
+        text = f"+{points}" if points > 0 else f"−{-points}"
+        made = button(
+            text, partial(pen.points, side, points), tip=f"The referee gave the {who} {points}",
+            key=f"P {letter} {abs(points)}", dark=True,
+        )  # fmt: skip
+        made.setFixedWidth(32)
+        made.setStyleSheet("padding: 4px 0;")
+        return made

@@ -1,0 +1,236 @@
+"""The log as CSV (RFC 4180), one row an event, and back; and as WebVTT metadata."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+import re
+from dataclasses import dataclass
+from fractions import Fraction
+
+from msgspec.structs import replace
+
+from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
+from chapto.document.bout_rules import PositionSpan, RefereePoints
+from chapto.document.breakdown import Breakdown, new_id
+from chapto.document.checks import checked
+from chapto.document.mattime import fraction_to_text
+from chapto.document.people import Side
+from chapto.errors import ChaptoError
+from chapto.lexicon.find import Finder
+from chapto.lexicon.lexicon import Lexicon
+
+COLUMNS = ("event", "start", "end", "what", "side", "outcome", "points", "note")
+
+
+class LogFileError(ChaptoError):
+    """A log file that can't be read."""
+
+
+@dataclass(frozen=True)
+class ReadLog:
+    """The document with what was read, and a sentence for each name or row that was not clear."""
+
+    breakdown: Breakdown
+    unclear: tuple[str, ...]
+
+
+def to_csv(b: Breakdown) -> str:
+    """Rounds, positions, exchanges, moments and the referee's points, in order of time, seconds exactly."""
+    rows: list[tuple[Fraction, tuple[str, ...]]] = []
+
+    def put(
+        event: str, start: Fraction, end: Fraction | None, what: str, side: Side | None = None, *rest: str
+    ) -> None:  # fmt: skip
+        outcome, points, note = (*rest, "", "", "")[:3]
+        until = fraction_to_text(end) if end is not None else ""
+        rows.append((start, (event, fraction_to_text(start), until, what, side or "", outcome, points, note)))
+
+    for r in b.rounds:
+        put("round", r.start, r.end, r.name)
+    for p in b.positions:
+        put("position", p.start, p.end, p.position, p.top)
+    for x in b.exchanges:
+        put("exchange", x.start, x.end, x.technique, x.by, x.outcome or "")
+    for m in b.moments:
+        put("moment", m.at, None, m.kind, None, "", "", m.note)
+    for g in b.ruling.points:
+        put("referee", g.at, None, "", g.side, "", str(g.points), g.note)
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(COLUMNS)
+    writer.writerows(row for _, row in sorted(rows, key=lambda r: r[0]))
+    return out.getvalue()
+
+
+def from_csv(b: Breakdown, text: str, lexicon: Lexicon) -> ReadLog:
+    """`b` with the log of a CSV in place of its own, as far as the file has that kind of row.
+
+    A list with only a time and a text (as a spreadsheet exports it) becomes exchanges and moments: a text that clearly
+    means a technique of the lexicon begins an exchange of ten seconds at most, up to the next row; any other is noted
+    as a moment. Raises `LogFileError` where there is nothing to read.
+    """
+    rows = [row for row in csv.reader(io.StringIO(text.lstrip("\ufeff"))) if any(cell.strip() for cell in row)]
+    if not rows:
+        raise LogFileError("The log file is empty.")
+    head = [c.strip().casefold() for c in rows[0]]
+    if "event" in head and "start" in head:
+        return _from_events(b, rows[1:], head)
+    return _from_list(b, rows, lexicon)
+
+
+def to_webvtt_metadata(b: Breakdown) -> str:
+    """WebVTT metadata (W3C): a cue an event, its text JSON."""
+    lines = ["WEBVTT", "", "NOTE Chapto log: JSON metadata, times on the mat clock", ""]
+    for row in csv.DictReader(io.StringIO(to_csv(b))):
+        start = Fraction(row["start"])
+        end = Fraction(row["end"]) if row["end"] else start + Fraction(1, 1000)
+        payload = json.dumps({k: v for k, v in row.items() if v}, ensure_ascii=False).replace("-->", "→")
+        lines += [f"{_stamp(start)} --> {_stamp(end)}", payload, ""]
+    return "\n".join(lines)
+
+
+def _from_events(b: Breakdown, rows: list[list[str]], head: list[str]) -> ReadLog:
+    unclear: list[str] = []
+    kinds: dict[str, list[dict[str, str]]] = {}
+    for number, row in enumerate(rows, 2):
+        cells = dict(zip(head, (c.strip() for c in row), strict=False))
+        event = cells.get("event", "").casefold()
+        if event not in ("round", "position", "exchange", "moment", "referee"):
+            unclear.append(f"Row {number}: “{event}” is no kind of event.")
+        elif _seconds(cells.get("start", "")) is None:
+            unclear.append(f"Row {number}: “{cells.get('start', '')}” is no time.")
+        else:
+            kinds.setdefault(event, []).append(cells | {"row": str(number)})
+    made = replace(b, script=b.script)
+    if "round" in kinds:
+        made = replace(made, rounds=())
+        for c in kinds["round"]:
+            item = Round(id=new_id(made, "r"), name=c["what"] or "Round", start=_at(c), end=_until(c))
+            made = replace(made, rounds=(*made.rounds, item))
+    if "position" in kinds:
+        spans = [PositionSpan(start=_at(c), end=_until(c), position=c["what"], top=_side(c)) for c in kinds["position"]]
+        made = replace(made, positions=tuple(sorted(spans, key=lambda p: p.start)))
+    made = _exchanges(made, kinds.get("exchange"), unclear)
+    made = _moments(made, kinds.get("moment"), unclear)
+    if "referee" in kinds:
+        made = replace(made, ruling=replace(made.ruling, points=()))
+        for c in kinds["referee"]:
+            if (side := _side(c)) is None or not re.fullmatch(r"[+-]?\d+", c.get("points", "")):
+                unclear.append(f"Row {c['row']}: the referee's points need a side and a number.")
+                continue
+            given = RefereePoints(
+                id=new_id(made, "g"), at=_at(c), side=side, points=int(c["points"]), note=c.get("note", "")
+            )
+            made = replace(made, ruling=replace(made.ruling, points=(*made.ruling.points, given)))
+    try:
+        return ReadLog(checked(made), tuple(unclear))
+    except ChaptoError as error:
+        raise LogFileError(f"The log in that file contradicts itself or this breakdown: {error}") from None
+
+
+def _exchanges(b: Breakdown, rows: list[dict[str, str]] | None, unclear: list[str]) -> Breakdown:
+    """Known exchanges keep their ids by order, so that the script stays bound to them."""
+    if rows is None:
+        return b
+    made: list[Exchange] = []
+    for i, c in enumerate(rows):
+        known = b.exchanges[i].id if i < len(b.exchanges) else f"x{_free(b, made)}"
+        outcome = c.get("outcome", "")
+        if outcome and outcome not in set(Outcome):
+            unclear.append(f"Row {c['row']}: “{outcome}” is no outcome; use landed, stopped or half.")
+            outcome = ""
+        made.append(
+            Exchange(
+                id=known, start=_at(c), end=_until(c), technique=c.get("what", ""), by=_side(c),
+                outcome=Outcome(outcome) if outcome else None,
+            )
+        )  # fmt: skip
+    return replace(b, exchanges=tuple(made))
+
+
+def _free(b: Breakdown, made: list[Exchange]) -> int:
+    taken = {x.id for x in (*b.exchanges, *made)}
+    number = 1
+    while f"x{number}" in taken:
+        number += 1
+    return number
+
+
+def _moments(b: Breakdown, rows: list[dict[str, str]] | None, unclear: list[str]) -> Breakdown:
+    if rows is None:
+        return b
+    made: list[Moment] = []
+    for i, c in enumerate(rows):
+        kind = c.get("what", "")
+        if kind not in set(MomentKind):
+            unclear.append(f"Row {c['row']}: “{kind}” is no kind of moment; it came in as a point.")
+            kind = MomentKind.POINT
+        known = b.moments[i].id if i < len(b.moments) else new_id(replace(b, moments=(*b.moments, *made)), "m")
+        made.append(Moment(id=known, at=_at(c), kind=MomentKind(kind), note=c.get("note", "")))
+    return replace(b, moments=tuple(made))
+
+
+def _from_list(b: Breakdown, rows: list[list[str]], lexicon: Lexicon) -> ReadLog:
+    finder = Finder(lexicon.techniques.values())
+    marks: list[tuple[Fraction, str]] = []
+    unclear: list[str] = []
+    for number, row in enumerate(rows, 1):
+        cells = [c.strip() for c in row if c.strip()]
+        at = _seconds(cells[0])
+        if at is None or len(cells) < 2:
+            if number > 1:
+                unclear.append(f"Row {number}: a time and a text are needed.")
+            continue
+        marks.append((at, " ".join(cells[1:])))
+    if not marks:
+        raise LogFileError("There is no row with a time and a text in that file.")
+    marks.sort()
+    for i, (at, text) in enumerate(marks):
+        known = finder.sure(text)
+        if known is not None:
+            following = marks[i + 1][0] if i + 1 < len(marks) else at + 10
+            end = min(max(following, at + 1), at + 10)
+            item = Exchange(id=new_id(b, "x"), start=at, end=end, technique=known.en)
+            b = replace(b, exchanges=tuple(sorted((*b.exchanges, item), key=lambda x: x.start)))
+        else:
+            maybe = finder.find(text, most=1)
+            if maybe and maybe[0].likeness > 0.6:
+                unclear.append(f"“{text}”: is that {maybe[0].item.en}? It came in as a note.")
+            noted = Moment(id=new_id(b, "m"), at=at, note=text)
+            b = replace(b, moments=tuple(sorted((*b.moments, noted), key=lambda m: m.at)))
+    return ReadLog(checked(b), tuple(unclear))
+
+
+def _seconds(text: str) -> Fraction | None:
+    """Seconds of `12.5`, `1001/30000`, `1:02`, `1:02.5` or `1:02:03`."""
+    text = text.strip().replace(",", ".")
+    try:
+        if ":" not in text:
+            return Fraction(text)
+        total = Fraction(0)
+        for part in text.split(":"):
+            total = total * 60 + Fraction(part)
+        return total
+    except (ValueError, ZeroDivisionError):
+        return None
+
+
+def _at(c: dict[str, str]) -> Fraction:
+    return _seconds(c["start"]) or Fraction(0)
+
+
+def _until(c: dict[str, str]) -> Fraction:
+    end = _seconds(c.get("end", ""))
+    return end if end is not None else _at(c) + 1
+
+
+def _side(c: dict[str, str]) -> Side | None:
+    side = c.get("side", "").casefold()
+    return Side(side) if side in set(Side) else None
+
+
+def _stamp(seconds: Fraction) -> str:
+    ms = round(max(seconds, Fraction(0)) * 1000)
+    return f"{ms // 3_600_000:02d}:{ms // 60_000 % 60:02d}:{ms // 1000 % 60:02d}.{ms % 1000:03d}"
