@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Callable, Iterator
 from fractions import Fraction
 from pathlib import Path
 
@@ -18,7 +17,6 @@ from chapto.app.footage.chart_paint import film_box
 from chapto.app.footage.file_sheet import facts_text
 from chapto.app.footage.line_up_model import LineUp
 from chapto.app.frame.next_step import Stage, next_step
-from chapto.app.studio import Studio
 from chapto.app.window import Window
 from chapto.document import edit_footage
 from chapto.document.breakdown import Breakdown
@@ -31,8 +29,7 @@ from chapto.programme.angles import AngleTrack
 from chapto.programme.compile import compile_programme
 from chapto.render.new import new_breakdown
 from chapto.store.session import Session
-from chapto.voice.guide import GuideVoice
-from chapto.voice.speaker import StandInSpeaker
+from tests.app.conftest import Opener
 from tests.app.test_window import visible_screen
 from tests.document.samples import footage
 from tests.document.test_edit_footage import two_cameras
@@ -40,33 +37,13 @@ from tests.media.clips import Clip, make
 
 F = Fraction
 K = ConditionKind
-Opener = Callable[..., Window]
 
 
 @pytest.fixture
-def open_window(dressed: object, qtbot: QtBot, guide: GuideVoice) -> Iterator[Opener]:
-    windows: list[Window] = []
-
-    def make_one(session: Session, *, analyse: bool = False) -> Window:
-        studio = Studio(session, guide=guide, proxies=False)
-        window = Window(studio, speaker=StandInSpeaker(), analyse=analyse)
-        windows.append(window)
-        window.resize(1280, 800)
-        window.show()
-        qtbot.waitExposed(window)
-        window.activateWindow()
-        assert window.studio.wait()
-        window.go(Stage.FOOTAGE)
-        return window
-
-    yield make_one
-    for window in windows:
-        window.close()
-
-
-@pytest.fixture
-def demo(open_window: Opener, demo_file: Path) -> Window:
-    return open_window(Session.open(demo_file))
+def demo(demo: Window) -> Window:
+    """The demo in the Footage stage."""
+    demo.go(Stage.FOOTAGE)
+    return demo
 
 
 def readings_with_fog(seconds: float = 219.0) -> Readings:
@@ -126,6 +103,7 @@ def test_bringing_in_several_files_takes_what_is_video_and_names_the_rest(
     (tmp_path / "empty.mp4").touch()
     (tmp_path / "note.txt").write_text("no video")
     window = open_window(Session(Breakdown(title="New"), tmp_path / "new.chapto"))
+    window.go(Stage.FOOTAGE)
     said: list[str] = []
     window.studio.said.connect(said.append)
     window.add_videos([good[0], tmp_path / "empty.mp4", good[1], tmp_path / "note.txt"])

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
 from fractions import Fraction
 from pathlib import Path
 
@@ -18,41 +17,15 @@ from chapto.app.frame.keys import KeysPage
 from chapto.app.frame.next_step import Stage
 from chapto.app.playhead import View
 from chapto.app.screen.screen import Screen
-from chapto.app.studio import Studio
 from chapto.app.window import Window
 from chapto.clock.passage import Kind
 from chapto.document.breakdown import Breakdown
 from chapto.store.session import Session
-from chapto.voice.guide import GuideVoice
 from chapto.voice.speaker import StandInSpeaker
+from tests.app.conftest import Opener
 from tests.media.clips import Clip, make
 
 F = Fraction
-Opener = Callable[[Session], Window]
-
-
-@pytest.fixture
-def open_window(dressed: object, qtbot: QtBot, guide: GuideVoice) -> Iterator[Opener]:
-    windows: list[Window] = []
-
-    def make_one(session: Session) -> Window:
-        window = Window(Studio(session, guide=guide, proxies=False), speaker=StandInSpeaker(), analyse=False)
-        windows.append(window)
-        window.resize(1280, 800)
-        window.show()
-        qtbot.waitExposed(window)
-        window.activateWindow()
-        assert window.studio.wait()
-        return window
-
-    yield make_one
-    for window in windows:
-        window.close()
-
-
-@pytest.fixture
-def demo(open_window: Opener, demo_file: Path) -> Window:
-    return open_window(Session.open(demo_file))
 
 
 def visible_screen(window: Window) -> Screen:

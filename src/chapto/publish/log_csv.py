@@ -13,15 +13,16 @@ from msgspec.structs import replace
 
 from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
 from chapto.document.bout_rules import PositionSpan, RefereePoints
-from chapto.document.breakdown import Breakdown, new_id
+from chapto.document.breakdown import Breakdown, everything_named, new_id
 from chapto.document.checks import checked
+from chapto.document.edit_log import remove_logged
 from chapto.document.mattime import fraction_to_text
 from chapto.document.people import Side
 from chapto.errors import ChaptoError
 from chapto.lexicon.find import Finder
 from chapto.lexicon.lexicon import Lexicon
 
-COLUMNS = ("event", "start", "end", "what", "side", "outcome", "points", "note")
+COLUMNS = ("event", "start", "end", "what", "side", "outcome", "points", "note", "id")
 
 
 class LogFileError(ChaptoError):
@@ -40,23 +41,21 @@ def to_csv(b: Breakdown) -> str:
     """Rounds, positions, exchanges, moments and the referee's points, in order of time, seconds exactly."""
     rows: list[tuple[Fraction, tuple[str, ...]]] = []
 
-    def put(
-        event: str, start: Fraction, end: Fraction | None, what: str, side: Side | None = None, *rest: str
-    ) -> None:  # fmt: skip
-        outcome, points, note = (*rest, "", "", "")[:3]
-        until = fraction_to_text(end) if end is not None else ""
-        rows.append((start, (event, fraction_to_text(start), until, what, side or "", outcome, points, note)))
+    def put(event: str, start: Fraction, end: Fraction | None, **cells: str) -> None:
+        known = {"event": event, "start": fraction_to_text(start), **cells}
+        known["end"] = fraction_to_text(end) if end is not None else ""
+        rows.append((start, tuple(known.get(c, "") for c in COLUMNS)))
 
     for r in b.rounds:
-        put("round", r.start, r.end, r.name)
+        put("round", r.start, r.end, what=r.name, id=r.id)
     for p in b.positions:
-        put("position", p.start, p.end, p.position, p.top)
+        put("position", p.start, p.end, what=p.position, side=p.top or "")
     for x in b.exchanges:
-        put("exchange", x.start, x.end, x.technique, x.by, x.outcome or "")
+        put("exchange", x.start, x.end, what=x.technique, side=x.by or "", outcome=x.outcome or "", id=x.id)
     for m in b.moments:
-        put("moment", m.at, None, m.kind, None, "", "", m.note)
+        put("moment", m.at, None, what=m.kind, note=m.note, id=m.id)
     for g in b.ruling.points:
-        put("referee", g.at, None, "", g.side, "", str(g.points), g.note)
+        put("referee", g.at, None, side=g.side, points=str(g.points), note=g.note, id=g.id)
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(COLUMNS)
@@ -65,7 +64,8 @@ def to_csv(b: Breakdown) -> str:
 
 
 def from_csv(b: Breakdown, text: str, lexicon: Lexicon) -> ReadLog:
-    """`b` with the log of a CSV in place of its own, as far as the file has that kind of row.
+    """`b` with the log of a CSV in place of its own, as far as the file has that kind of row. Rows keep their `id`, so
+    that the script stays bound to them; a row without one is new.
 
     A list with only a time and a text (as a spreadsheet exports it) becomes exchanges and moments: a text that clearly
     means a technique of the lexicon begins an exchange of ten seconds at most, up to the next row; any other is noted
@@ -103,73 +103,84 @@ def _from_events(b: Breakdown, rows: list[list[str]], head: list[str]) -> ReadLo
             unclear.append(f"Row {number}: “{cells.get('start', '')}” is no time.")
         else:
             kinds.setdefault(event, []).append(cells | {"row": str(number)})
-    made = replace(b, script=b.script)
-    if "round" in kinds:
-        made = replace(made, rounds=())
-        for c in kinds["round"]:
-            item = Round(id=new_id(made, "r"), name=c["what"] or "Round", start=_at(c), end=_until(c))
-            made = replace(made, rounds=(*made.rounds, item))
+    made = _without_gone(b, kinds)
     if "position" in kinds:
         spans = [PositionSpan(start=_at(c), end=_until(c), position=c["what"], top=_side(c)) for c in kinds["position"]]
         made = replace(made, positions=tuple(sorted(spans, key=lambda p: p.start)))
-    made = _exchanges(made, kinds.get("exchange"), unclear)
-    made = _moments(made, kinds.get("moment"), unclear)
+    ids = _Ids(b)
+    if "round" in kinds:
+        rounds = [
+            Round(id=ids.of(c, "r"), name=c["what"] or "Round", start=_at(c), end=_until(c)) for c in kinds["round"]
+        ]
+        made = replace(made, rounds=tuple(rounds))
+    if "exchange" in kinds:
+        made = replace(made, exchanges=tuple(_exchange(c, ids, unclear) for c in kinds["exchange"]))
+    if "moment" in kinds:
+        made = replace(made, moments=tuple(_moment(c, ids, unclear) for c in kinds["moment"]))
     if "referee" in kinds:
-        made = replace(made, ruling=replace(made.ruling, points=()))
-        for c in kinds["referee"]:
-            if (side := _side(c)) is None or not re.fullmatch(r"[+-]?\d+", c.get("points", "")):
-                unclear.append(f"Row {c['row']}: the referee's points need a side and a number.")
-                continue
-            given = RefereePoints(
-                id=new_id(made, "g"), at=_at(c), side=side, points=int(c["points"]), note=c.get("note", "")
-            )
-            made = replace(made, ruling=replace(made.ruling, points=(*made.ruling.points, given)))
+        given = [g for c in kinds["referee"] if (g := _points(c, ids, unclear)) is not None]
+        made = replace(made, ruling=replace(made.ruling, points=tuple(given)))
     try:
         return ReadLog(checked(made), tuple(unclear))
     except ChaptoError as error:
         raise LogFileError(f"The log in that file contradicts itself or this breakdown: {error}") from None
 
 
-def _exchanges(b: Breakdown, rows: list[dict[str, str]] | None, unclear: list[str]) -> Breakdown:
-    """Known exchanges keep their ids by order, so that the script stays bound to them."""
-    if rows is None:
-        return b
-    made: list[Exchange] = []
-    for i, c in enumerate(rows):
-        known = b.exchanges[i].id if i < len(b.exchanges) else f"x{_free(b, made)}"
-        outcome = c.get("outcome", "")
-        if outcome and outcome not in set(Outcome):
-            unclear.append(f"Row {c['row']}: “{outcome}” is no outcome; use landed, stopped or half.")
-            outcome = ""
-        made.append(
-            Exchange(
-                id=known, start=_at(c), end=_until(c), technique=c.get("what", ""), by=_side(c),
-                outcome=Outcome(outcome) if outcome else None,
-            )
-        )  # fmt: skip
-    return replace(b, exchanges=tuple(made))
+class _Ids:
+    """The id of a row: the one it carries, unless another row or another kind of thing has it; else a new one."""
+
+    def __init__(self, b: Breakdown) -> None:
+        self._log = {"r": {r.id for r in b.rounds}, "x": {x.id for x in b.exchanges}}
+        self._log |= {"m": {m.id for m in b.moments}, "g": {g.id for g in b.ruling.points}}
+        logged = set().union(*self._log.values())
+        self._taken = {item.id for item in everything_named(b)} - logged
+
+    def of(self, c: dict[str, str], prefix: str) -> str:
+        wanted = c.get("id", "")
+        elsewhere = any(wanted in ids for kind, ids in self._log.items() if kind != prefix)
+        if not wanted or wanted in self._taken or elsewhere:
+            number = 1
+            while (wanted := f"{prefix}{number}") in self._taken or any(wanted in ids for ids in self._log.values()):
+                number += 1
+        self._taken.add(wanted)
+        return wanted
 
 
-def _free(b: Breakdown, made: list[Exchange]) -> int:
-    taken = {x.id for x in (*b.exchanges, *made)}
-    number = 1
-    while f"x{number}" in taken:
-        number += 1
-    return number
+def _without_gone(b: Breakdown, kinds: dict[str, list[dict[str, str]]]) -> Breakdown:
+    """Without the exchanges and moments that the file has no row for any more; ties and sections let go of them."""
+    for event, items in (("exchange", b.exchanges), ("moment", b.moments)):
+        if event in kinds:
+            kept = {c.get("id", "") for c in kinds[event]}
+            for item in items:
+                b = b if item.id in kept else remove_logged(b, item.id)
+    return b
 
 
-def _moments(b: Breakdown, rows: list[dict[str, str]] | None, unclear: list[str]) -> Breakdown:
-    if rows is None:
-        return b
-    made: list[Moment] = []
-    for i, c in enumerate(rows):
-        kind = c.get("what", "")
-        if kind not in set(MomentKind):
-            unclear.append(f"Row {c['row']}: “{kind}” is no kind of moment; it came in as a point.")
-            kind = MomentKind.POINT
-        known = b.moments[i].id if i < len(b.moments) else new_id(replace(b, moments=(*b.moments, *made)), "m")
-        made.append(Moment(id=known, at=_at(c), kind=MomentKind(kind), note=c.get("note", "")))
-    return replace(b, moments=tuple(made))
+def _exchange(c: dict[str, str], ids: _Ids, unclear: list[str]) -> Exchange:
+    outcome = c.get("outcome", "")
+    if outcome and outcome not in set(Outcome):
+        unclear.append(f"Row {c['row']}: “{outcome}” is no outcome; use landed, stopped or half.")
+        outcome = ""
+    return Exchange(
+        id=ids.of(c, "x"), start=_at(c), end=_until(c), technique=c.get("what", ""), by=_side(c),
+        outcome=Outcome(outcome) if outcome else None,
+    )  # fmt: skip
+
+
+def _moment(c: dict[str, str], ids: _Ids, unclear: list[str]) -> Moment:
+    kind = c.get("what", "")
+    if kind not in set(MomentKind):
+        unclear.append(f"Row {c['row']}: “{kind}” is no kind of moment; it came in as a point.")
+        kind = MomentKind.POINT
+    return Moment(id=ids.of(c, "m"), at=_at(c), kind=MomentKind(kind), note=c.get("note", ""))
+
+
+def _points(c: dict[str, str], ids: _Ids, unclear: list[str]) -> RefereePoints | None:
+    side = _side(c)
+    if side is None or not re.fullmatch(r"[+-]?\d+", c.get("points", "")):
+        unclear.append(f"Row {c['row']}: the referee's points need a side and a number.")
+        return None
+    return RefereePoints(id=ids.of(c, "g"), at=_at(c), side=side, points=int(c["points"]), note=c.get("note", ""))
 
 
 def _from_list(b: Breakdown, rows: list[list[str]], lexicon: Lexicon) -> ReadLog:

@@ -136,5 +136,5 @@ def _five() -> QGridLayout:
     grid.setSpacing(5)
     for column in range(5):
         grid.setColumnStretch(column, 1)
-        grid.setColumnMinimumWidth(column, 80)
+        grid.setColumnMinimumWidth(column, 70)
     return grid

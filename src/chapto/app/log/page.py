@@ -65,6 +65,7 @@ class LogPage(QWidget):
         above.addWidget(self._paper())
         above.setSizes([716, 480])
         above.setStretchFactor(0, 1)
+        left.setMinimumWidth(600)
         above.setChildrenCollapsible(False)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)

@@ -1,0 +1,103 @@
+"""The log out and in: CSV and WebVTT metadata."""
+
+import csv
+import io
+import json
+from pathlib import Path
+
+import pytest
+import webvtt
+from hypothesis import given
+from msgspec.structs import replace
+
+from chapto.demo.story import demo_breakdown
+from chapto.document.breakdown import Breakdown
+from chapto.lexicon.lexicon import shipped_lexicon
+from chapto.publish.log_csv import LogFileError, from_csv, to_csv, to_webvtt_metadata
+from tests.document.samples import breakdowns, footage
+
+LEXICON = shipped_lexicon()
+BARE = Breakdown(title="Bare", footage=(footage(),))
+
+
+@given(breakdowns())
+def test_the_way_out_and_back_keeps_everything(b: Breakdown) -> None:
+    found = from_csv(b, to_csv(b), LEXICON)
+    back = found.breakdown
+    assert found.unclear == ()
+    for name in ("rounds", "exchanges", "moments"):
+        assert sorted(getattr(back, name), key=lambda x: x.id) == sorted(getattr(b, name), key=lambda x: x.id)
+    assert replace(back, exchanges=b.exchanges, moments=b.moments) == b
+
+
+def test_rows_that_were_put_in_or_taken_out_move_nothing_else() -> None:
+    b = demo_breakdown(Path.cwd())
+    rows = to_csv(b).splitlines()
+    kept = [r for r in rows if not r.endswith(",m5") and not r.endswith(",x2")]
+    kept.insert(1, "exchange,20,25,arm drag,second,half,,,")
+    came = from_csv(b, "\r\n".join(kept), LEXICON).breakdown
+    assert {x.id for x in came.exchanges} == {x.id for x in b.exchanges} - {"x2"} | {"x8"}
+    assert came.exchange("x3") == b.exchange("x3")
+    assert came.script[2].exchange == "" and came.script[3].exchange == "x3"
+    assert all(t.moment != "m5" for _, beat in came.beats() for t in beat.ties)
+
+
+def test_the_demo_log_comes_back_exactly_also_into_an_empty_breakdown() -> None:
+    b = demo_breakdown(Path.cwd())
+    text = to_csv(b)
+    assert from_csv(b, text, LEXICON).breakdown == b
+    empty = replace(b, rounds=(), positions=(), exchanges=(), moments=(), script=(), labels=())
+    empty = replace(empty, ruling=replace(b.ruling, points=()))
+    came = from_csv(empty, text, LEXICON).breakdown
+    assert (came.rounds, came.positions, came.exchanges, came.moments, came.ruling) == (
+        b.rounds, b.positions, b.exchanges, b.moments, b.ruling,
+    )  # fmt: skip
+
+
+def test_a_spreadsheet_reads_it_with_one_row_an_event() -> None:
+    rows = list(csv.DictReader(io.StringIO(to_csv(demo_breakdown(Path.cwd())))))
+    assert {r["event"] for r in rows} == {"round", "position", "exchange", "moment", "referee"}
+    starts = [float(r["start"]) for r in rows]
+    assert starts == sorted(starts)
+
+
+def test_a_list_of_times_and_words_comes_in_with_names_matched_by_ear() -> None:
+    text = "time;what\n0:31,singel leg\n1:02.5,nice grip here\n1:43,nee slide\n2:20,anaconda chok\n"
+    found = from_csv(BARE, text, LEXICON)
+    assert [(float(x.start), float(x.end), x.technique) for x in found.breakdown.exchanges] == [
+        (31, 41, "single leg takedown"), (103, 113, "knee slide"), (140, 150, "anaconda choke"),
+    ]  # fmt: skip
+    assert [(float(m.at), m.note) for m in found.breakdown.moments] == [(62.5, "nice grip here")]
+
+
+@pytest.mark.parametrize(
+    ("row", "said"),
+    [
+        ("dance,4,,,,,,", "“dance” is no kind of event"),
+        ("moment,soon,,grip,,,,", "“soon” is no time"),
+        ("moment,4,,wobble,,,,", "“wobble” is no kind of moment"),
+        ("exchange,4,9,knee slide,first,won,,", "“won” is no outcome"),
+        ("referee,4,,,nobody,,2,", "need a side and a number"),
+    ],
+)
+def test_a_row_that_is_not_clear_is_said_and_the_others_come_in(row: str, said: str) -> None:
+    text = f"event,start,end,what,side,outcome,points,note\r\n{row}\r\nround,1,50,Bout,,,,\r\n"
+    found = from_csv(BARE, text, LEXICON)
+    assert said in found.unclear[0] and [r.name for r in found.breakdown.rounds] == ["Bout"]
+
+
+@pytest.mark.parametrize("text", ["", "\n\n", "just words\nand more\n", "event,start,end,what\nround,9,2,Bout\n"])
+def test_a_file_with_nothing_to_read_is_refused_in_a_sentence(text: str) -> None:
+    with pytest.raises(LogFileError, match=r"\.$"):
+        from_csv(BARE, text, LEXICON)
+
+
+def test_webvtt_metadata_is_read_by_another_library() -> None:
+    """Reference: `webvtt-py`; W3C WebVTT metadata cues hold JSON here."""
+    b = demo_breakdown(Path.cwd())
+    cues = list(webvtt.from_string(to_webvtt_metadata(b)))
+    assert len(cues) == len(to_csv(b).splitlines()) - 1
+    events = [json.loads(c.text) for c in cues]
+    assert sum(e["event"] == "exchange" for e in events) == len(b.exchanges)
+    (tap,) = [c for c, e in zip(cues, events, strict=True) if e.get("note") == "the tap"]
+    assert tap.start == "00:03:49.900"
