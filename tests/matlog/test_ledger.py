@@ -16,14 +16,15 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from chapto.demo.story import demo_breakdown
-from chapto.document.bout_rules import ClockStop
+from chapto.document.bout_rules import ClockStop, OvertimeTurn
 from chapto.document.breakdown import Breakdown
 from chapto.document.edit_positions import give_points, take_points_back
 from chapto.document.people import Side
 from chapto.lexicon.lexicon import shipped_lexicon
 from chapto.matlog.control import control_times
 from chapto.matlog.ledger import Ledger, ledger
-from chapto.matlog.rules import MatlogError, read_rules, rule_set
+from chapto.matlog.overtime import overtime
+from chapto.matlog.rules import MatlogError, all_rules, read_rules, rule_set, users_file
 from tests.matlog.bouts import SHORT, SIDES, bout
 
 LEXICON = shipped_lexicon()
@@ -183,14 +184,45 @@ def test_the_demo_log_scores_what_the_board_in_the_footage_shows() -> None:
     assert covered.unsure == 0
 
 
-def test_a_rule_set_that_makes_no_sense_is_refused(tmp_path: Path) -> None:
-    own = tmp_path / "rules.toml"
+def test_a_users_own_rules_are_used_and_ones_that_make_no_sense_are_refused() -> None:
+    own = users_file()
+    own.parent.mkdir(parents=True, exist_ok=True)
     own.write_text('[mine]\ntitle = "Mine"\nhold = 2\npoints = { takedown = 1 }\n')
-    mine = read_rules(own)
-    assert ledger(bout("st - 9, cg 1 2.5"), LEXICON, rule_set("mine", mine)).derived_score() == (1, 0)
+    assert ledger(bout("st - 9, cg 1 2.5"), LEXICON, rule_set("mine")).derived_score() == (1, 0)
     for text in ('[x]\ntitle = "X"\nhold = 3\npoints = { backflip = 9 }\n', "[x\n", "[x]\ntitle = 3\n"):
         own.write_text(text)
         with pytest.raises(MatlogError, match=r"can't be used"):
             read_rules(own)
+        assert "mine" not in all_rules()
+    own.unlink()
     with pytest.raises(MatlogError, match="There is no rule set"):
         rule_set("unheard of")
+
+
+TURNS = st.lists(st.tuples(st.sampled_from(list(Side)), st.integers(1, 60), st.booleans()), max_size=8)
+
+
+def turns(*rows: tuple[Side, int, bool]) -> tuple[OvertimeTurn, ...]:
+    return tuple(
+        OvertimeTurn(attacker=side, start=F(100 * i), end=F(100 * i + length), finished=done)
+        for i, (side, length, done) in enumerate(rows)
+    )
+
+
+def test_overtime_is_settled_by_finish_then_by_riding_time() -> None:
+    """Common practice of submission-only bouts."""
+    one, two = Side.FIRST, Side.SECOND
+    assert overtime(turns((one, 20, False), (two, 9, False))).ahead is one
+    assert overtime(turns((one, 20, False), (two, 9, True))).ahead is two
+    assert overtime(turns((one, 20, True), (two, 9, True))).ahead is two
+    assert overtime(turns((one, 20, False))).ahead is None
+    assert overtime(turns((one, 20, False), (two, 20, False))).ahead is None
+    assert overtime(()).sentence == "No turn was logged."
+
+
+@given(TURNS)
+def test_swapping_sides_swaps_overtime(rows: list[tuple[Side, int, bool]]) -> None:
+    other = {Side.FIRST: Side.SECOND, Side.SECOND: Side.FIRST}
+    here = overtime(turns(*rows)).ahead
+    there = overtime(turns(*((other[side], length, done) for side, length, done in rows))).ahead
+    assert there == (other[here] if here else None)

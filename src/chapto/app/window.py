@@ -125,6 +125,7 @@ class Window(QWidget):
     def go(self, stage: Stage) -> None:
         """Show a stage; the playhead stays where it is."""
         self.stage = stage
+        self.player.loop = None
         self._stack.setCurrentWidget(self._pages[stage])
         if stage in (Stage.LOG, Stage.FOOTAGE):
             self.player.switch(View.MAT)

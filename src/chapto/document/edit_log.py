@@ -56,6 +56,33 @@ def change_exchange(b: Breakdown, exchange_id: str, **changes: Any) -> Breakdown
     return replace(b, exchanges=tuple(sorted(kept, key=lambda x: x.start)))
 
 
+def split_exchange(b: Breakdown, exchange_id: str, at: Fraction) -> Breakdown:
+    """With an exchange cut in two at `at`; the second part takes the outcome, the script stays with the first."""
+    x = b.exchange(exchange_id)
+    if not x.start + SHORTEST_SPAN <= at <= x.end - SHORTEST_SPAN:
+        raise DocumentError("An exchange can only be split inside it.")
+    second = replace(x, id=new_id(b, "x"), start=at)
+    return _with_exchanges(b, [*(o for o in b.exchanges if o.id != x.id), replace(x, end=at, outcome=None), second])
+
+
+def join_exchange(b: Breakdown, exchange_id: str) -> Breakdown:
+    """With an exchange and the next one made one, the next one's outcome kept; sections of the next come along."""
+    x = b.exchange(exchange_id)
+    following = next((o for o in b.exchanges if o.start > x.start), None)
+    if following is None:
+        raise DocumentError("There is no exchange after this one to join it with.")
+    joined = replace(
+        x, end=max(x.end, following.end), outcome=following.outcome, technique=x.technique or following.technique
+    )
+    script = tuple(replace(s, exchange=x.id) if s.exchange == following.id else s for s in b.script)
+    kept = [o for o in b.exchanges if o.id not in (x.id, following.id)]
+    return _with_exchanges(replace(b, script=script), [*kept, joined])
+
+
+def _with_exchanges(b: Breakdown, exchanges: list[Exchange]) -> Breakdown:
+    return replace(b, exchanges=tuple(sorted(exchanges, key=lambda x: x.start)))
+
+
 def change_moment(b: Breakdown, moment_id: str, **changes: Any) -> Breakdown:
     """With fields of a moment changed; ties and labels stay on it."""
     made = replace(b.moment(moment_id), **changes)

@@ -7,7 +7,7 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from chapto.document.bout_rules import PositionSpan, RefereePoints
+from chapto.document.bout_rules import ClockStop, OvertimeTurn, PositionSpan, RefereePoints
 from chapto.document.breakdown import Breakdown, DocumentError, by_id, new_id
 from chapto.document.people import Side
 
@@ -90,6 +90,23 @@ def take_points_back(b: Breakdown, points_id: str) -> Breakdown:
     """Without points that the referee was said to have given."""
     by_id(b.ruling.points, points_id, "referee's points")
     return replace(b, ruling=replace(b.ruling, points=tuple(p for p in b.ruling.points if p.id != points_id)))
+
+
+def stop_clock(b: Breakdown, start: Fraction, end: Fraction) -> Breakdown:
+    """With the bout's clock standing from `start` to `end`; stops that touch are one."""
+    stops: list[ClockStop] = []
+    for s in sorted((*b.ruling.stops, ClockStop(start=start, end=end)), key=lambda s: s.start):
+        if stops and s.start <= stops[-1].end:
+            stops[-1] = replace(stops[-1], end=max(stops[-1].end, s.end))
+        else:
+            stops.append(s)
+    return change_ruling(b, stops=tuple(stops))
+
+
+def add_turn(b: Breakdown, attacker: Side, start: Fraction, end: Fraction, *, finished: bool) -> Breakdown:
+    """With one turn of overtime."""
+    turn = OvertimeTurn(attacker=attacker, start=start, end=end, finished=finished)
+    return change_ruling(b, overtime=tuple(sorted((*b.ruling.overtime, turn), key=lambda t: t.start)))
 
 
 def change_ruling(b: Breakdown, **changes: Any) -> Breakdown:

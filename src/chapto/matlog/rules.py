@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import contextlib
 import tomllib
 from functools import lru_cache
 from pathlib import Path
 
 import msgspec
+from platformdirs import user_config_path
 
 from chapto.errors import ChaptoError
 
@@ -52,9 +54,26 @@ def shipped_rules() -> dict[str, RuleSet]:
     return read_rules(Path(__file__).parent / "rule_sets.toml")
 
 
-def rule_set(name: str, own: dict[str, RuleSet] | None = None) -> RuleSet:
-    """The rule set called `name`, a user's own before a shipped one; `MatlogError` says which there are."""
-    known = {**shipped_rules(), **(own or {})}
+def users_file() -> Path:
+    """Where a user's own rule sets are kept: `rules.toml` in the XDG config folder."""
+    return user_config_path("chapto") / "rules.toml"
+
+
+def all_rules() -> dict[str, RuleSet]:
+    """The shipped rule sets and the user's own, which go before shipped ones of the same name.
+
+    A user's file that can't be used is left out here; `read_rules(users_file())` says what is wrong with it.
+    """
+    own: dict[str, RuleSet] = {}
+    if users_file().exists():
+        with contextlib.suppress(MatlogError):
+            own = read_rules(users_file())
+    return {**shipped_rules(), **own}
+
+
+def rule_set(name: str) -> RuleSet:
+    """The rule set called `name`; `MatlogError` says which there are."""
+    known = all_rules()
     if name not in known:
         raise MatlogError(f"There is no rule set “{name}”; there are {', '.join(known)}.")
     return known[name]

@@ -21,7 +21,7 @@ from chapto.matlog.attempts import answers, stalls, trend, tries
 from chapto.matlog.bout_clock import BoutClock
 from chapto.matlog.control import control_times
 from chapto.matlog.ledger import ledger
-from chapto.matlog.rules import rule_set, shipped_rules
+from chapto.matlog.rules import all_rules, rule_set
 from chapto.matlog.worth import worth_explaining
 from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_DEEP, PAPER_LINE
 
@@ -101,7 +101,7 @@ class FiguresPage(QWidget):
     # ── blocks ───────────────────────────────────────────────────────────────────────────────────────────
     def _worth(self, p: QPainter) -> None:
         b = self._studio.breakdown
-        rules = rule_set(b.ruling.rules if b.ruling.rules in shipped_rules() else "positional")
+        rules = rule_set(b.ruling.rules if b.ruling.rules in all_rules() else "positional")
         rows = [
             w
             for w in worth_explaining(b, self._pen.lexicon, ledger(b, self._pen.lexicon, rules, self._round))

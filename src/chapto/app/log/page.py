@@ -22,7 +22,7 @@ from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground
 from chapto.document.bout import Moment, MomentKind, Outcome
 from chapto.document.people import Side
-from chapto.lexicon.lexicon import shipped_lexicon
+from chapto.lexicon.own import users_lexicon
 
 KEYS = (
     ("E  R", "an exchange, a round begins here; again: ends"),
@@ -33,7 +33,9 @@ KEYS = (
     ("Z X C F G T Y H N J", "position from here; with Shift: rename"),
     ("1 … 9", "a moment of that kind"),
     ("P A 2, P D 3", "the referee gave the first 2, the second 3"),
-    ("L", "play the last exchange again"),
+    ("L  Shift+L", "the last exchange again, over and over"),
+    ("I  U", "split it here, join it with the next"),
+    ("K  O", "bout clock stops; overtime turn (Shift+O: finished)"),
     ("Q  W", "slower, faster"),
     ("Delete", "take out what is chosen"),
 )
@@ -45,7 +47,7 @@ class LogPage(QWidget):
     def __init__(self, studio: Studio, player: Player, screen: QWidget) -> None:
         super().__init__()
         self._studio, self._player = studio, player
-        self.lexicon = shipped_lexicon()
+        self.lexicon = users_lexicon(studio.said.emit)
         self.pen = LogPen(studio, player, self.lexicon)
         self._chord: tuple[str, ...] = ()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -136,7 +138,11 @@ class LogPage(QWidget):
             "d": partial(self.pen.began if shift else self.pen.control, Side.SECOND),
             "q": partial(self._speed, -1),
             "w": partial(self._speed, 1),
-            "l": self.pen.play_last,
+            "l": self.pen.loop_last if shift else self.pen.play_last,
+            "k": self.pen.stop_clock,
+            "o": partial(self.pen.turn, finished=shift),
+            "i": self.pen.split,
+            "u": self.pen.join,
             "/": self.pad.finder.begin,
         }
         if key in acts:

@@ -65,6 +65,35 @@ class LogPen(QObject):
         if span:
             self._add("add a round", lambda b: edit_log.add_round(b, *span))
 
+    def stop_clock(self) -> None:
+        """The bout's clock stops here, or runs on."""
+        span = self._toggle("k")
+        if span:
+            self.edit("stop the bout's clock", lambda b: edit_positions.stop_clock(b, *span))
+
+    def turn(self, *, finished: bool = False) -> None:
+        """A turn of overtime begins here for the one on top, or ends: by escape, or by a finish."""
+        here = edit_positions.position_at(self._studio.breakdown, self.mat())
+        attacker = self._top_now(here)
+        if attacker is None:
+            self._studio.said.emit("Say first who attacks in this turn: A or D.")
+            return
+        span = self._toggle("o")
+        if span:
+            self.edit("a turn of overtime", lambda b: edit_positions.add_turn(b, attacker, *span, finished=finished))
+
+    def split(self) -> None:
+        """Cut the chosen exchange in two here."""
+        x, at = self.chosen_exchange(), self.mat()
+        if x is not None:
+            self.edit("split the exchange", lambda b: edit_log.split_exchange(b, x.id, at))
+
+    def join(self) -> None:
+        """Make the chosen exchange and the next one."""
+        x = self.chosen_exchange()
+        if x is not None:
+            self.edit("join two exchanges", lambda b: edit_log.join_exchange(b, x.id))
+
     def moment(self, kind: MomentKind = MomentKind.POINT) -> None:
         """Note a moment."""
         at = self.mat()
@@ -121,6 +150,14 @@ class LogPen(QObject):
             self._player.show_mat(x.start)
             if not self._player.playing:
                 self._player.play()
+
+    def loop_last(self) -> None:
+        """Play the chosen or last exchange over and over, or stop doing so."""
+        x = self.chosen_exchange()
+        self._player.loop = None if self._player.loop is not None or x is None else (x.start, x.end)
+        if self._player.loop is not None:
+            self.play_last()
+            self._studio.said.emit("This exchange plays over and over; Shift+L ends that.")
 
     def chosen_exchange(self) -> Exchange | None:
         """The chosen exchange, or the last that began before the picture."""

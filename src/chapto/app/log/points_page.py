@@ -6,18 +6,24 @@ from functools import partial
 
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from chapto.app.footage.fields import Answer
 from chapto.app.log.pen import LogPen
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.widgets import Pressable, button, ground, label
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_positions
+from chapto.document.bout_rules import Result
+from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
 from chapto.matlog.bout_clock import BoutClock
 from chapto.matlog.ledger import ledger
-from chapto.matlog.rules import NOTICE, rule_set, shipped_rules
+from chapto.matlog.overtime import overtime
+from chapto.matlog.rules import NOTICE, all_rules, rule_set
 from chapto.paint.colours import TIES
 from chapto.programme.programme import TieState
+
+HOW = ("points", "submission", "decision", "overtime", "advantage", "injury", "disqualification")
 
 
 class PointsPage(QWidget):
@@ -37,6 +43,16 @@ class PointsPage(QWidget):
         column.addLayout(head)
         self._score = label("", size="head")
         column.addWidget(self._score)
+        result = QHBoxLayout()
+        result.addWidget(label("Result", soft=True))
+        self._winner = Answer(
+            (("open", "not noted"), (Side.FIRST, "the first won"), (Side.SECOND, "the second won"), (None, "a draw")),
+            self._put_result, tip="Result of the bout",
+        )  # fmt: skip
+        self._how = Answer([(h, f"by {h}") for h in HOW], self._put_how, tip="How it ended")
+        result.addWidget(self._winner, 1)
+        result.addWidget(self._how, 1)
+        column.addLayout(result)
         self._rows = QVBoxLayout()
         self._rows.setSpacing(4)
         column.addLayout(self._rows)
@@ -54,13 +70,17 @@ class PointsPage(QWidget):
             return
         b = self._studio.breakdown
         here = BoutClock(b).round_at(self._player.head.seen_mat(self._studio.programme))
-        rules = rule_set(b.ruling.rules if b.ruling.rules in shipped_rules() else "positional")
+        rules = rule_set(b.ruling.rules if b.ruling.rules in all_rules() else "positional")
         found = ledger(b, self._pen.lexicon, rules, here)
-        now = (found, rules.title, here, b.first.name, b.second.name)
+        now = (found, rules.title, here, b.first.name, b.second.name, b.ruling)
         if now == self._shown:
             return
         self._shown = now
         self._rules.setText(rules.title)
+        kept = b.ruling.result
+        self._winner.show_answer(kept.winner if kept else "open", is_open=kept is None)
+        self._how.show_answer(kept.how if kept and kept.how in HOW else HOW[0], is_open=False)
+        self._how.setVisible(kept is not None)
         first, second = found.score()
         by_rules = found.derived_score()
         text = f"{here.name if here else 'Everything'}: {b.first.name} {first}, {b.second.name} {second}"
@@ -84,8 +104,34 @@ class PointsPage(QWidget):
                 clock_text(g.at), f"{g.points} to {name}{note}", partial(self._player.show_mat, g.at),
                 remove=partial(self._take_back, g.id),
             )  # fmt: skip
+        if rules.overtime or b.ruling.overtime:
+            self._overtime(b)
         for d in found.differences:
             self._row(clock_text(d.at), d.sentence, partial(self._player.show_mat, d.at), odd=True)
+
+    def _overtime(self, b: Breakdown) -> None:
+        stands = overtime(b.ruling.overtime)
+        names = {Side.FIRST: b.first.name, Side.SECOND: b.second.name}
+        rode = ", ".join(f"{names[side]} rode {float(stands.riding[side]):.1f} s" for side in Side)
+        ahead = f" {names[stands.ahead]} is ahead." if stands.ahead else ""
+        self._made.append(label(f"Overtime: {rode}. {stands.sentence}{ahead}", wrap=True))
+        self._rows.addWidget(self._made[-1])
+        for t in b.ruling.overtime:
+            end = "finished" if t.finished else "the other escaped"
+            text = f"{names[t.attacker]} attacked for {float(t.end - t.start):.1f} s, {end}"
+            self._row(clock_text(t.start), text, partial(self._player.show_mat, t.start))
+
+    def _put_result(self, winner: object) -> None:
+        kept = self._studio.breakdown.ruling.result
+        how = kept.how if kept else "points"
+        result = None if winner == "open" else Result(winner=winner if isinstance(winner, Side) else None, how=how)
+        self._studio.edit("note the result", lambda b: edit_positions.change_ruling(b, result=result))
+
+    def _put_how(self, how: object) -> None:
+        kept = self._studio.breakdown.ruling.result
+        if kept is not None:
+            result = Result(winner=kept.winner, how=str(how))
+            self._studio.edit("note how it ended", lambda b: edit_positions.change_ruling(b, result=result))
 
     def showEvent(self, event: object) -> None:
         """Catch up when it comes into view."""
@@ -114,7 +160,7 @@ class PointsPage(QWidget):
         self._studio.edit("take points back", lambda b: edit_positions.take_points_back(b, points_id))
 
     def _next_rules(self) -> None:
-        names = list(shipped_rules())
+        names = list(all_rules())
         now = self._studio.breakdown.ruling.rules
         following = names[(names.index(now) + 1) % len(names)] if now in names else names[0]
         self._studio.edit(f"rules: {following}", lambda b: edit_positions.change_ruling(b, rules=following))

@@ -19,7 +19,7 @@ from chapto.document.edit_positions import position_at
 from chapto.document.people import Side
 from chapto.matlog.bout_clock import BoutClock
 from chapto.matlog.ledger import ledger
-from chapto.matlog.rules import rule_set, shipped_rules
+from chapto.matlog.rules import all_rules, rule_set
 from chapto.paint.colours import ON_DARK, ON_DARK_SOFT, TIES
 from chapto.programme.programme import TieState
 
@@ -47,7 +47,7 @@ class Standing(QWidget):
         b = self._studio.breakdown
         mat = self._player.head.seen_mat(self._studio.programme)
         clock = BoutClock(b)
-        rules = rule_set(b.ruling.rules) if b.ruling.rules in shipped_rules() else rule_set("positional")
+        rules = rule_set(b.ruling.rules) if b.ruling.rules in all_rules() else rule_set("positional")
         here = clock.round_at(mat)
         found = ledger(b, self._pen.lexicon, rules, here)
         span = position_at(b, mat)

@@ -16,7 +16,8 @@ from chapto.voice.speaker import Speaker, open_speaker
 
 
 class Player(QObject):
-    """Holds the playhead. `moved` follows every change of it, `playing_changed` every start and stop."""
+    """Holds the playhead. `moved` follows every change of it, `playing_changed` every start and stop; in the mat view
+    a `loop` of mat seconds is played over and over."""
 
     moved = pyqtSignal()
     playing_changed = pyqtSignal()
@@ -27,6 +28,7 @@ class Player(QObject):
         self._speaker = speaker or open_speaker()
         self.head = Playhead()
         self.playing = False
+        self.loop: tuple[Fraction, Fraction] | None = None
         self._from = self.head
         self._timer = QTimer(self)
         self._timer.setTimerType(Qt.TimerType.PreciseTimer)
@@ -142,6 +144,9 @@ class Player(QObject):
                 self.moved.emit()
             return
         mat = self._from.mat + played * self._from.speed
+        if self.loop is not None and not self.loop[0] <= mat < self.loop[1]:
+            self.put(replace(self.head, mat=self.loop[0]))
+            return
         end = max((c.mat_out for c in self._studio.breakdown.footage), default=Fraction(0))
         if mat >= end:
             self.pause()
