@@ -36,6 +36,7 @@ bench: $(STAMP)
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/seek.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/render.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/footage.py
+	$(BIN)/python bench/find.py
 
 pictures: $(STAMP)
 	$(BIN)/chapto pictures docs/screenshots

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from fractions import Fraction
+from pathlib import Path
 
 import pytest
 from msgspec.structs import replace
@@ -11,11 +12,14 @@ from PyQt6.QtCore import QPointF, Qt
 from pytestqt.qtbot import QtBot
 
 from chapto.app.frame.next_step import Stage
-from chapto.app.log.strip import CONTROL, FILM, RULER
+from chapto.app.log.figures_page import Spot
+from chapto.app.log.strip import CONTROL, EXCHANGES, FILM, ROUNDS, RULER
+from chapto.app.log.trial import Trial
 from chapto.app.window import Window
 from chapto.document import edit_script
 from chapto.document.bout import MomentKind
 from chapto.document.people import Side
+from chapto.store.settings import load_settings, settings_path
 
 F = Fraction
 Key, Shift = Qt.Key, Qt.KeyboardModifier.ShiftModifier
@@ -132,7 +136,7 @@ def test_a_figure_leads_to_its_place_and_an_exchange_to_the_script(demo: Window,
     demo.player.show_mat(F(100))
     qtbot.wait(100)
     page.figures.grab()
-    first = next(s for s in page.figures._spots if not s.write)
+    first = next(s for s in page.figures._spots if s == Spot(s.box, s.mat))
     qtbot.mouseClick(page.figures, Qt.MouseButton.LeftButton, pos=first.box.center().toPoint())
     assert demo.player.head.mat == first.mat
     untold = {x.id for x in demo.studio.breakdown.exchanges} - {s.exchange for s in demo.studio.breakdown.script}
@@ -142,3 +146,112 @@ def test_a_figure_leads_to_its_place_and_an_exchange_to_the_script(demo: Window,
     write = next(s for s in page.figures._spots if s.write == "x4")
     qtbot.mouseClick(page.figures, Qt.MouseButton.LeftButton, pos=write.box.center().toPoint())
     assert [s.exchange for s in demo.studio.breakdown.script][-1] == "x4"
+
+
+def test_two_tries_run_together_from_their_own_begin(demo: Window, qtbot: QtBot) -> None:
+    demo.go(Stage.LOG)
+    page = demo.log_page
+    page.show_sheet(2)
+    demo.player.show_mat(F(100))
+    page.figures.grab()
+    spot = next(s for s in page.figures._spots if s.compare[0])
+    assert spot.compare == ("x2", "x3")
+    qtbot.mouseClick(page.figures, Qt.MouseButton.LeftButton, pos=spot.box.center().toPoint())
+    view = page.comparison
+    assert view.isVisible() and [float(s) for s, _ in view.moments(view.pair[0])] == [2.2, 3.6, 5.8]  # type: ignore[index]
+    assert [float(w.mat) for w in view._wants()] == [83.6, 102.8]
+    view.go(F(3))
+    assert [float(w.mat) for w in view._wants()] == [86.6, 105.8]
+    qtbot.waitUntil(view.is_settled, timeout=20_000)
+    qtbot.keyClick(view, Key.Key_Space)
+    qtbot.wait(400)
+    qtbot.keyClick(view, Key.Key_Space)
+    assert 3.1 < float(view.at) < 4.5 and not view.playing
+    qtbot.keyClick(view, Key.Key_Escape)
+    assert not view.isVisible() and page.hasFocus()
+
+
+def test_ten_presses_measure_the_reaction_time(
+    demo: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:  # fmt: skip
+    monkeypatch.setattr("chapto.app.log.trial.random.randint", lambda a, b: 30)
+    demo.go(Stage.LOG)
+    page = demo.log_page
+    page.pad.trial()
+    trial = demo.findChild(Trial)
+    assert trial is not None
+    qtbot.keyClick(trial, Key.Key_Space)
+    assert trial._says.startswith("Too soon")
+    for _ in range(10):
+        qtbot.waitUntil(lambda: trial.is_lit, timeout=3000)
+        qtbot.wait(150)
+        qtbot.keyClick(trial, Key.Key_Space)
+    assert 0.1 < float(page.pen.reaction) < 0.6 and page.pen.reaction == F(str(load_settings().reaction))
+    settings_path().unlink()
+
+
+def test_a_position_found_by_name_counts_from_the_first_key(empty_log: Window, qtbot: QtBot) -> None:
+    page = empty_log.log_page
+    empty_log.player.show_mat(F(60))
+    qtbot.keyClick(page, Key.Key_Slash)
+    qtbot.keyClicks(page.pad.finder, "deep half g")
+    empty_log.player.show_mat(F(64))
+    qtbot.keyClick(page.pad.finder, Key.Key_Return)
+    assert [(p.position, p.start) for p in empty_log.studio.breakdown.positions] == [("deep-half", 60)]
+    assert page.pen.mat() == 64
+
+
+def test_an_exchange_is_split_joined_looped_and_its_end_is_dragged(demo: Window, qtbot: QtBot) -> None:
+    demo.go(Stage.LOG)
+    page, strip = demo.log_page, demo.log_page.strip
+    page.choose("x2")
+    demo.player.show_mat(F(88))
+    qtbot.keyClick(page, Key.Key_I)
+    parts = [x for x in demo.studio.breakdown.exchanges if 83 < x.start < 95]
+    assert [(float(x.start), float(x.end), x.outcome and x.outcome.value) for x in parts] == [
+        (83.6, 88.0, None), (88.0, 91.0, "stopped"),
+    ]  # fmt: skip
+    qtbot.keyClick(page, Key.Key_U)
+    joined = demo.studio.breakdown.exchange("x2")
+    assert (float(joined.end), joined.outcome and joined.outcome.value) == (91.0, "stopped")
+    qtbot.keyClick(page, Key.Key_L, Shift)
+    assert demo.player.loop == (joined.start, joined.end) and demo.player.playing
+    qtbot.keyClick(page, Key.Key_L, Shift)
+    demo.player.pause()
+    assert demo.player.loop is None
+    y = RULER + FILM + CONTROL + ROUNDS + EXCHANGES / 2
+    start, end = (QPointF(strip._x(mat), y).toPoint() for mat in (91.0, 95.0))
+    qtbot.mousePress(strip, Qt.MouseButton.LeftButton, pos=start)
+    qtbot.mouseMove(strip, end)
+    qtbot.mouseRelease(strip, Qt.MouseButton.LeftButton, pos=end)
+    assert float(demo.studio.breakdown.exchange("x2").end) == pytest.approx(95, abs=0.6)
+
+
+def test_a_log_is_taken_in_as_one_step_and_what_is_unclear_is_said(demo: Window, tmp_path: Path) -> None:
+    demo.go(Stage.LOG)
+    before = demo.studio.breakdown
+    (tmp_path / "log.csv").write_text("time,text\n1:10,nee bar\n1:20,zzz\n1:30\n")
+    demo.log_page.read_log(tmp_path / "log.csv")
+    made = next(x for x in demo.studio.breakdown.exchanges if x.start == 70)
+    assert made.technique == "knee bar" and "Row 4" in demo.foot.sentence.text()
+    demo.studio.session.undo()
+    assert demo.studio.breakdown == before
+    (tmp_path / "log.csv").write_bytes(b"\xff\xfe\x00")
+    demo.log_page.read_log(tmp_path / "log.csv")
+    assert "can't be read as text" in demo.foot.sentence.text() and demo.studio.breakdown == before
+
+
+def test_stops_of_the_clock_and_turns_of_overtime_are_logged_by_key(demo: Window, qtbot: QtBot) -> None:
+    demo.go(Stage.LOG)
+    page = demo.log_page
+    demo.player.show_mat(F(100))
+    qtbot.keyClick(page, Key.Key_K)
+    demo.player.show_mat(F(110))
+    qtbot.keyClick(page, Key.Key_K)
+    demo.player.show_mat(F(120))
+    assert page.score.standing.shown()[1] == "3:14"
+    qtbot.keyClick(page, Key.Key_O)
+    demo.player.show_mat(F(130))
+    qtbot.keyClick(page, Key.Key_O, Shift)
+    (turn,) = demo.studio.breakdown.ruling.overtime
+    assert (turn.attacker, turn.start, turn.end, turn.finished) == (Side.FIRST, 120, 130, True)

@@ -5,8 +5,11 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtGui import QImage, QPainter
 
+from chapto.clock.passage import Kind
+from chapto.demo.story import demo_breakdown
 from chapto.paint import colours
 from chapto.paint.card import card_image
 from chapto.paint.fonts import NUMBERS, TEXT, load_fonts
@@ -121,3 +124,21 @@ def test_two_labels_at_once_stand_one_above_the_other(qapp: object) -> None:
     low, high = Overlay(b, p, (1280, 720)).boxes(max(x.start for x in p.labels))
     assert high.y + high.image.height() <= low.y
     assert Fraction(p.labels[0].start) == p.labels[1].start
+
+
+def test_the_control_strip_is_painted_inside_the_safe_area_with_a_moving_marker() -> None:
+    """Lettering inside the middle 90 % (EBU R 95, SMPTE ST 2046-1)."""
+    b = replace(demo_breakdown(Path.cwd()), control_strip=True)
+    p = compile_programme(b, {})
+    overlay = Overlay(b, p, (1280, 720))
+    moving = [x for x in p.passages if x.kind is Kind.RUN and x.frames > 40]
+    places = []
+    for frame in (moving[0].watch_in + 1, moving[0].watch_in + 40, moving[-1].watch_in + 1):
+        strip, marker = overlay.boxes(frame)[:2]
+        assert strip.x >= 64 and strip.y >= 36 and strip.x + strip.image.width() <= 1216
+        assert strip.x <= marker.x <= strip.x + strip.image.width() - 2
+        places.append(marker.x)
+    assert places[0] <= places[1] < places[2]
+    colours = {strip.image.pixelColor(x, strip.image.height() // 4).name() for x in range(0, strip.image.width(), 2)}
+    assert "#e3a33a" in colours
+    assert not [x for x in Overlay(replace(b, control_strip=False), p, (1280, 720)).boxes(1) if "control" in x.key]

@@ -56,6 +56,11 @@ def take_pictures(session: Session, folder: Path, *, size: tuple[int, int] = (12
         snap("log-points")
         window.log_page.show_sheet(2)
         snap("log-figures")
+        if len(b.exchanges) > 2:
+            window.log_page.compare(b.exchanges[1].id, b.exchanges[2].id)
+            window.log_page.comparison.go(Fraction("3.6"))
+            snap("log-compare")
+            window.log_page.comparison.done.emit()
         window.log_page.show_sheet(0)
         window.go(Stage.WRITE)
         window.write_page.lacing.show_all()

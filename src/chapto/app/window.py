@@ -73,7 +73,7 @@ class Window(QWidget):
         self._pages: dict[Stage, QWidget] = {}
         self.desk = FootageDesk(studio, analyse=analyse)
         self.footage_page = footage_page.FootagePage(studio, self.player, self.desk, self._screen(), self.bring_in)
-        self.log_page = log_page.LogPage(studio, self.player, self._screen())
+        self.log_page = log_page.LogPage(studio, self.player, self._screen(), self.desk.liveliness)
         self.write_page = write_page.WritePage(studio, self.player, self._screen())
         self.publish_page = publish_page.PublishPage(studio, self.player, self._screen())
         pages = {Stage.FOOTAGE: self.footage_page, Stage.LOG: self.log_page, Stage.WRITE: self.write_page,
@@ -155,9 +155,9 @@ class Window(QWidget):
     def is_settled(self) -> bool:
         """Whether every picture in view has arrived."""
         screens = [s for s in self.findChildren(Screen) if s.isVisible()]
-        films = [self.log_page.strip.film] if self.stage is Stage.LOG else []
+        looked_at = self.stage is not Stage.LOG or self.log_page.is_settled()
         looked_into = self.stage is not Stage.FOOTAGE or self.footage_page.is_settled()
-        return looked_into and all(s.is_settled() for s in screens) and all(f.is_settled() for f in films)
+        return looked_at and looked_into and all(s.is_settled() for s in screens)
 
     # ── keys ─────────────────────────────────────────────────────────────────────────────────────────────
     def _shortcuts(self) -> None:
@@ -269,7 +269,7 @@ class Window(QWidget):
         self.player.pause()
         self.publish_page.stop()
         self.feed.close()
-        self.log_page.strip.film.close()
+        self.log_page.close_feeds()
         self.footage_page.close_feeds()
         self.studio.close()
         super().closeEvent(event)

@@ -42,7 +42,8 @@ class Format(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=Tr
 
 
 class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """What the creator decided. Nothing in it is derived. `target` is the wished length in seconds, 0 for none."""
+    """What the creator decided. Nothing in it is derived. `target` is the wished length in seconds, 0 for none;
+    `control_strip` has the strip of who controls painted into the video."""
 
     title: str
     part: str = ""
@@ -62,6 +63,7 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     labels: tuple[Label, ...] = ()
     style: str = "stop-and-talk"
     target: Fraction = exact("0")
+    control_strip: bool = False
     format: Format = msgspec.field(default_factory=Format)
 
     def exchange(self, exchange_id: str) -> Exchange:

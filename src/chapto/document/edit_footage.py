@@ -86,6 +86,11 @@ def set_style(b: Breakdown, style: str) -> Breakdown:
     return replace(b, style=style)
 
 
+def set_control_strip(b: Breakdown, shown: bool) -> Breakdown:
+    """With the strip of who controls painted into the video, or not."""
+    return replace(b, control_strip=shown)
+
+
 def set_title(b: Breakdown, title: str) -> Breakdown:
     """With another title; an empty one is refused."""
     if not title.strip():

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QImage, QPainter
 from chapto.clock.passage import Kind
 from chapto.document.breakdown import Breakdown
 from chapto.paint.card import card_image
+from chapto.paint.control_box import control_image, marker_image, marker_place
 from chapto.paint.label import label_height, label_image
 from chapto.programme.programme import Programme
 
@@ -34,12 +35,13 @@ class Overlay:
         self._b, self._programme, self.size = breakdown, programme, size
         self._labels: dict[str, QImage] = {}
         self._cards: dict[str, QImage] = {}
+        self._strips: dict[str, QImage] = {}
 
     def boxes(self, frame: int) -> tuple[Box, ...]:
-        """The labels over frame number `frame`, lowest row first."""
+        """The control strip if it is wanted, and the labels over frame number `frame`, lowest row first."""
         width, height = self.size
         row_height = label_height(height) + max(height // 90, 4)
-        found = []
+        found = [*self._control(frame)] if self._b.control_strip else []
         for label in self._programme.labels:
             if label.start <= frame < label.end:
                 if label.label not in self._labels:
@@ -50,6 +52,24 @@ class Overlay:
                 y = (round(height * (1 - SAFE)) - image.height() - label.row * row_height) // 2 * 2
                 found.append(Box(f"{label.label}/{label.row}", x, y, image))
         return tuple(found)
+
+    def _control(self, frame: int) -> tuple[Box, ...]:
+        """The strip of the round on the screen, at the upper left of the safe area, and the marker in it."""
+        passage = self._programme.time_map.passage_at(frame)
+        mat = passage.mat_at(frame)
+        here = next((r for r in self._b.rounds if r.start <= mat < r.end), None) if passage.footage else None
+        if here is None:
+            return ()
+        if here.id not in self._strips:
+            self._strips[here.id] = control_image(self._b, here, self.size)
+        strip = self._strips[here.id]
+        width, height = self.size
+        x, y = round(width * SAFE) // 2 * 2 + 2, round(height * SAFE) // 2 * 2 + 2
+        at = marker_place(here, mat, self.size)
+        return (
+            Box(f"control/{here.id}", x, y, strip),
+            Box("control/marker", x + at, y, marker_image(self.size)),
+        )
 
     def card(self, frame: int) -> tuple[str, QImage] | None:
         """The title card in the place of the footage at `frame`, with its key; None where footage is shown."""

@@ -54,7 +54,7 @@ class ProgrammeFrames:
             index = reader.index_at(footage.media_time(passage.mat_at(number)))
             key = (passage.footage, index)
             make = partial(reader.picture, index, *self._size, "yuv420p", mirrored=footage.mirrored)
-        whole = (key, tuple(box.key for box in boxes))
+        whole = (key, tuple((box.key, box.x, box.y) for box in boxes))
         if self._last is None or self._last[0] != whole:
             self._last = (whole, self._painted(make(), boxes))
         return self._last[1]

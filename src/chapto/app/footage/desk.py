@@ -88,6 +88,20 @@ class FootageDesk(QObject):
             found += from_signals(self.heard[footage.id].signals)
         return open_proposals(self._studio.breakdown, footage, sorted(found, key=lambda p: p.start))
 
+    def liveliness(self) -> dict[str, float]:
+        """How much moves in each exchange against the whole file it is seen in: 1 is as usual."""
+        found = {}
+        for x in self._studio.breakdown.exchanges:
+            c = self._studio.angles.at(x.start)
+            known = self.readings.get(c.id) if c else None
+            if c is None or known is None:
+                continue
+            inside = (known.at >= float(c.media_time(x.start))) & (known.at < float(c.media_time(x.end)))
+            usual = float(np.mean(known.activity))
+            if inside.any() and usual > 0:
+                found[x.id] = float(known.activity[inside].mean()) / usual
+        return found
+
     def is_done(self) -> bool:
         """Whether everything that can be looked into has been."""
         there = [c.id for c in self._studio.breakdown.footage if c.id in self._studio.places]

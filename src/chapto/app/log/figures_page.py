@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.log.pen import LogPen
@@ -20,9 +21,10 @@ from chapto.document.people import Side
 from chapto.matlog.attempts import answers, stalls, trend, tries
 from chapto.matlog.bout_clock import BoutClock
 from chapto.matlog.control import control_times
+from chapto.matlog.flow import GROUPS, Node, steps
 from chapto.matlog.ledger import ledger
 from chapto.matlog.rules import all_rules, rule_set
-from chapto.matlog.worth import worth_explaining
+from chapto.matlog.worth import WEIGHTS, worth_explaining
 from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_DEEP, PAPER_LINE
 
 LEFT, ROW = 16.0, 23.0
@@ -31,19 +33,28 @@ ENDS = ((Outcome.LANDED, "landed"), (Outcome.STOPPED, "stopped"), (Outcome.HALF,
 
 @dataclass(frozen=True)
 class Spot:
-    """A place on the page that can be pressed: go to `mat`, or write about exchange `write`."""
+    """A place on the page that can be pressed: go to `mat`, write about exchange `write`, begin a `chapter`, compare
+    two exchanges, or change a `weight`."""
 
     box: QRectF
     mat: Fraction
     write: str = ""
+    compare: tuple[str, str] = ("", "")
+    weight: str = ""
+    chapter: str = ""
 
 
 class FiguresPage(QWidget):
-    """Paints the figures of the round at the picture."""
+    """Paints the figures of the round at the picture. `compare` carries two exchange ids."""
 
-    def __init__(self, studio: Studio, player: Player, pen: LogPen) -> None:
+    compare = pyqtSignal(str, str)
+
+    def __init__(
+        self, studio: Studio, player: Player, pen: LogPen, lively: Callable[[], dict[str, float]] = dict
+    ) -> None:
         super().__init__()
-        self._studio, self._player, self._pen = studio, player, pen
+        self._studio, self._player, self._pen, self._lively = studio, player, pen, lively
+        self.weights = dict(WEIGHTS)
         self._spots: list[Spot] = []
         self._y = 0.0
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.MinimumExpanding)
@@ -73,6 +84,7 @@ class FiguresPage(QWidget):
             self._tries(p, self._round)
             self._answers(p, self._round)
             self._stalls(p, self._round)
+            self._flow(p, self._round)
         p.end()
         if abs(self.minimumHeight() - int(self._y + 16)) > 2:
             self.setMinimumHeight(int(self._y + 16))
@@ -83,7 +95,16 @@ class FiguresPage(QWidget):
         spot = next((s for s in self._spots if s.box.contains(event.position())), None)
         if spot is None:
             return
-        if spot.write:
+        if spot.weight:
+            steps_up = {0.0: 1.0, 1.0: 2.0, 2.0: 4.0}
+            self.weights[spot.weight] = steps_up.get(self.weights[spot.weight], 0.0)
+            self.update()
+        elif spot.chapter:
+            title = spot.chapter
+            self._studio.edit(f"a chapter “{title}”", lambda b: edit_script.add_section(b, title=title))
+        elif spot.compare[0]:
+            self.compare.emit(*spot.compare)
+        elif spot.write:
             exchange = spot.write
             name = self._studio.breakdown.exchange(exchange).technique.capitalize()
             self._studio.edit(
@@ -102,13 +123,15 @@ class FiguresPage(QWidget):
     def _worth(self, p: QPainter) -> None:
         b = self._studio.breakdown
         rules = rule_set(b.ruling.rules if b.ruling.rules in all_rules() else "positional")
+        found = ledger(b, self._pen.lexicon, rules, self._round)
+        every = worth_explaining(b, self._pen.lexicon, found, weights=self.weights, activity=self._lively())
         rows = [
-            w
-            for w in worth_explaining(b, self._pen.lexicon, ledger(b, self._pen.lexicon, rules, self._round))
-            if w.score > 0
+            w for w in every if w.score > 0 and self._round and self._round.start <= w.exchange.start < self._round.end
         ]
         told = {s.exchange for s in b.script}
+        titles = {s.title for s in b.script}
         self._head(p, "Worth explaining")
+        self._weights(p)
         for w in rows[:7]:
             x = w.exchange
             self._side(p, x.by)
@@ -119,7 +142,79 @@ class FiguresPage(QWidget):
             else:
                 self._spots.insert(0, Spot(self._right(p, "write"), x.start, write=x.id))
             self._y += ROW + 16
+        for r in b.rounds if len(b.rounds) > 1 else ():
+            self._line(p, f"{r.name}: a chapter of its own", "", clock_text(r.start))
+            if r.name in titles:
+                self._right(p, "told", soft=True)
+            else:
+                self._spots.insert(0, Spot(self._right(p, "title card"), r.start, chapter=r.name))
+            self._y += ROW
         self._y += 6
+
+    def _weights(self, p: QPainter) -> None:
+        """What counts how much; a press goes through 0, 1, 2 and 4."""
+        x, p_font = LEFT, number_font(14, 500)
+        for key, weight in self.weights.items():
+            p.setFont(p_font)
+            text = f"{key} {weight:g}"
+            wide = p.fontMetrics().horizontalAdvance(text) + 14
+            if x + wide > self.width() - 14:
+                x, self._y = LEFT, self._y + 25
+            box = QRectF(x, self._y, wide, 21)
+            p.setPen(QColor(PAPER_LINE))
+            p.setBrush(QColor(PAPER_DEEP if weight else PAPER))
+            p.drawRoundedRect(box, 4, 4)
+            p.setPen(QColor(INK if weight else INK_SOFT))
+            p.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+            self._spots.append(Spot(box, Fraction(0), weight=key))
+            x += wide + 5
+        self._y += 31
+
+    def _flow(self, p: QPainter, within: Round) -> None:
+        """How the bout went: the first's positions above, the second's below, an arc for every change."""
+        found = steps(self._studio.breakdown, self._pen.lexicon, within)
+        if not found:
+            return
+        self._y += 8
+        self._head(p, "The way it went")
+        top, foot = self._y + 26, self._y + 146
+        wide = (self.width() - 2 * LEFT - 70) / (len(GROUPS) - 1)
+
+        def place(node: Node) -> QPointF:
+            group, side = node
+            y = {Side.FIRST: top, Side.SECOND: foot, None: (top + foot) / 2}[side]
+            return QPointF(LEFT + 30 + GROUPS.index(group) * wide, y)
+
+        nodes = {n for step in found for n in (step.start, step.end)}
+        for step in found:
+            a, z = place(step.start), place(step.end)
+            bend = 26.0 if a.y() == z.y() else 0.0
+            rise = -bend if a.y() <= (top + foot) / 2 else bend
+            path = QPainterPath(a)
+            path.cubicTo(a + QPointF((z.x() - a.x()) * 0.3, rise), z + QPointF((a.x() - z.x()) * 0.3, rise), z)
+            p.setPen(QPen(QColor(self._kit(step.end[1])), 1.2 + 1.2 * step.count))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.drawPath(path)
+            middle = path.pointAtPercent(0.6)
+            self._spots.append(Spot(QRectF(middle.x() - 8, middle.y() - 8, 16, 16), step.at))
+        for node in nodes:
+            spot = place(node)
+            p.setPen(QPen(QColor(PAPER), 2))
+            p.setBrush(QColor(self._kit(node[1]) if node[1] else INK_SOFT))
+            if node[1] is Side.SECOND:
+                p.drawRect(QRectF(spot.x() - 6, spot.y() - 6, 12, 12))
+            else:
+                p.drawEllipse(spot, 6.5, 6.5)
+            p.setPen(QColor(INK))
+            p.setFont(text_font(12))
+            words = "belly" if node[0] == "knee on belly" else node[0]
+            wide_name = p.fontMetrics().horizontalAdvance(words) + 6
+            name = QRectF(
+                spot.x() - wide_name / 2, spot.y() + (9 if node[1] is not Side.SECOND else -25), wide_name, 16
+            )
+            p.fillRect(name, QColor(PAPER))
+            p.drawText(name, Qt.AlignmentFlag.AlignCenter, words)
+        self._y = foot + 34
 
     def _control(self, p: QPainter, within: Round) -> None:
         b = self._studio.breakdown
@@ -152,6 +247,11 @@ class FiguresPage(QWidget):
             self._spots.append(Spot(self._line(p, t.technique, "", ""), at))
             self._right(p, ends, soft=True)
             self._y += ROW
+            if t.count > 1:
+                ids = [i for o, _ in ENDS for i in t.by_outcome.get(o, ())]
+                pair = sorted(ids[:2], key=lambda i: self._studio.breakdown.exchange(i).start)
+                self._spots.append(Spot(self._right(p, "compare"), at, compare=(pair[0], pair[1])))
+                self._y += ROW
         self._y += 8
 
     def _answers(self, p: QPainter, within: Round) -> None:
@@ -220,7 +320,8 @@ class FiguresPage(QWidget):
         if name:
             p.setPen(QColor(INK_SOFT))
             p.setFont(text_font(13))
-            p.drawText(QRectF(LEFT + 20, self._y, 112, ROW - 4), Qt.AlignmentFlag.AlignVCenter, name)
+            shown = p.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, 106)
+            p.drawText(QRectF(LEFT + 20, self._y, 108, ROW - 4), Qt.AlignmentFlag.AlignVCenter, shown)
         room = self.width() - left - 110
         p.setPen(Qt.PenStyle.NoPen)
         p.setBrush(QColor(colour))

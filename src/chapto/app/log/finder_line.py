@@ -65,12 +65,18 @@ class Offers(QWidget):
 
 
 class FinderLine(QLineEdit):
-    """`picked` gets what was chosen with Return; Esc or an empty Return gives the keys back."""
+    """`picked` gets what was chosen with Return; Esc or an empty Return gives the keys back. `begun` hears True when
+    the line takes the keys and False when it gives them back."""
 
     def __init__(
-        self, finder: Finder, recent: Callable[[], list[str]], picked: Callable[[Position | Technique], object]
+        self,
+        finder: Finder,
+        recent: Callable[[], list[str]],
+        picked: Callable[[Position | Technique], object],
+        begun: Callable[[bool], object],
     ) -> None:
         super().__init__()
+        self._begun = begun
         self._finder, self._recent, self._picked = finder, recent, picked
         self.setPlaceholderText("/  technique or position: a few letters, or as it sounds")
         self.setAccessibleName("Find a technique or position")
@@ -80,6 +86,7 @@ class FinderLine(QLineEdit):
 
     def begin(self) -> None:
         """Take the keys."""
+        self._begun(True)
         self.clear()
         self.setFocus()
         self._look()
@@ -95,11 +102,12 @@ class FinderLine(QLineEdit):
         self.offers.show_found(found, QRectF(corner.x(), corner.y() + 1, self.width(), 0))
 
     def _take(self, item: Named) -> None:
-        self._end()
         if isinstance(item, (Position, Technique)):
             self._picked(item)
+        self._end()
 
     def _end(self) -> None:
+        self._begun(False)
         self.clear()
         if self.offers is not None:
             self.offers.hide()

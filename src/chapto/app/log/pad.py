@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from chapto.app.log.finder_line import FinderLine
 from chapto.app.log.pen import LogPen
+from chapto.app.log.trial import Trial
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
 from chapto.document.bout import MomentKind, Outcome
@@ -40,7 +41,7 @@ class Pad(QWidget):
         column.addLayout(self._positions())
         column.addLayout(self._moments())
         items: list[Named] = [*pen.lexicon.techniques.values(), *pen.lexicon.positions.values()]
-        self.finder = FinderLine(Finder(items), lambda: pen.recent, self._picked)
+        self.finder = FinderLine(Finder(items), lambda: pen.recent, self._picked, lambda begun: pen.keep(meant=begun))
         column.addWidget(self.finder)
         pen.begun_changed.connect(self.follow)
         studio.changed.connect(self.follow)
@@ -106,22 +107,28 @@ class Pad(QWidget):
         self._reaction.setToolTip("While it plays, what you press counts this much earlier")
         reaction.addWidget(self._reaction, 1)
         for text, by in (("−", -0.1), ("+", 0.1)):
-            made = button(text, partial(self._react, by), tip="Your reaction time", kind="quiet")
-            reaction.addWidget(made)
+            reaction.addWidget(button(text, partial(self._react, by), tip="Your reaction time", kind="quiet"))
+        reaction.addWidget(button("?", self.trial, tip="Measure it in ten presses", kind="quiet"))
         grid.addLayout(reaction, 1, 4)
         self._react(0.0)
         return grid
 
+    def trial(self) -> None:
+        """Measure the reaction time."""
+        home = self.window()
+        if home is not None:
+            Trial(home, lambda seconds: self._react(seconds - load_settings().reaction))
+
     def _react(self, by: float) -> None:
         settings = load_settings()
-        reaction = round(min(max(settings.reaction + by, 0.0), 1.5), 1)
+        reaction = round(min(max(settings.reaction + by, 0.0), 1.5), 2)
         if by:
             try:
                 save_settings(msgspec.structs.replace(settings, reaction=reaction))
             except ChaptoError as error:
                 self._studio.said.emit(str(error))
         self._pen.reaction = Fraction(str(reaction))
-        self._reaction.setText(f"−{reaction:.1f} s")
+        self._reaction.setText(f"−{reaction:g} s")
 
     def _picked(self, item: Position | Technique) -> None:
         if isinstance(item, Technique):

@@ -4,11 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
+from pathlib import Path
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QSplitter, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QPushButton,
+    QScrollArea,
+    QSplitter,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
+from chapto.app.log.compare import CompareView
 from chapto.app.log.entry import Entry
 from chapto.app.log.figures_page import FiguresPage
 from chapto.app.log.pad import Pad
@@ -22,7 +33,10 @@ from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground
 from chapto.document.bout import Moment, MomentKind, Outcome
 from chapto.document.people import Side
+from chapto.errors import ChaptoError
 from chapto.lexicon.own import users_lexicon
+from chapto.publish.log_csv import from_csv, to_csv, to_webvtt_metadata
+from chapto.store.atomic import write_atomically
 
 KEYS = (
     ("E  R", "an exchange, a round begins here; again: ends"),
@@ -44,9 +58,11 @@ KEYS = (
 class LogPage(QWidget):
     """Score, picture and mat clock on dark; the pad, the running list, points and figures on paper."""
 
-    def __init__(self, studio: Studio, player: Player, screen: QWidget) -> None:
+    def __init__(
+        self, studio: Studio, player: Player, screen: QWidget, lively: Callable[[], dict[str, float]] = dict
+    ) -> None:
         super().__init__()
-        self._studio, self._player = studio, player
+        self._studio, self._player, self._lively = studio, player, lively
         self.lexicon = users_lexicon(studio.said.emit)
         self.pen = LogPen(studio, player, self.lexicon)
         self._chord: tuple[str, ...] = ()
@@ -60,7 +76,12 @@ class LogPage(QWidget):
         stack.setContentsMargins(0, 0, 0, 0)
         stack.setSpacing(0)
         stack.addWidget(self.score)
-        stack.addWidget(screen, 1)
+        self._pictures = QStackedWidget()
+        self._pictures.addWidget(screen)
+        self.comparison = CompareView(studio)
+        self._pictures.addWidget(self.comparison)
+        self.comparison.done.connect(self._end_comparison)
+        stack.addWidget(self._pictures, 1)
         above = QSplitter(Qt.Orientation.Horizontal)
         above.setHandleWidth(3)
         above.addWidget(left)
@@ -93,6 +114,27 @@ class LogPage(QWidget):
             at = found.item.at if isinstance(found.item, Moment) else found.item.start
             self._player.show_mat(at)
 
+    def compare(self, one: str, other: str) -> None:
+        """Show two exchanges side by side, from their begin."""
+        b = self._studio.breakdown
+        self._player.pause()
+        self._pictures.setCurrentWidget(self.comparison)
+        self.comparison.begin(b.exchange(one), b.exchange(other))
+
+    def is_settled(self) -> bool:
+        """Whether every picture in view has arrived."""
+        compared = self._pictures.currentIndex() == 0 or self.comparison.is_settled()
+        return compared and self.strip.film.is_settled()
+
+    def close_feeds(self) -> None:
+        """End the threads that fetch pictures."""
+        self.strip.film.close()
+        self.comparison.feed.close()
+
+    def _end_comparison(self) -> None:
+        self._pictures.setCurrentIndex(0)
+        self.setFocus()
+
     def show_sheet(self, number: int) -> None:
         """Show what happened, the points or the figures."""
         self._sheets.setCurrentIndex(number)
@@ -115,6 +157,37 @@ class LogPage(QWidget):
             self.entries[self.chosen].remove()
         else:
             super().keyPressEvent(event)
+
+    def take_in(self) -> None:
+        """Choose a log to take in."""
+        name, _ = QFileDialog.getOpenFileName(self, "Take in a log", "", "Log (*.csv *.txt)")
+        if name:
+            self.read_log(Path(name))
+
+    def read_log(self, path: Path) -> None:
+        """Take in a log, in one step; what was not clear in it is said."""
+        try:
+            found = from_csv(self._studio.breakdown, path.read_text("utf-8"), self.lexicon)
+        except ChaptoError as error:
+            self._studio.said.emit(str(error))
+        except (OSError, UnicodeDecodeError):
+            self._studio.said.emit(f"“{path.name}” can't be read as text.")
+        else:
+            self._studio.edit(f"take in {path.name}", lambda _: found.breakdown)
+            if found.unclear:
+                more = f"  And {len(found.unclear) - 2} more." if len(found.unclear) > 2 else ""
+                self._studio.said.emit("  ".join(found.unclear[:2]) + more)
+
+    def hand_out(self) -> None:
+        """Choose where the log goes."""
+        name, _ = QFileDialog.getSaveFileName(self, "Hand the log out", "log.csv", "CSV (*.csv);;WebVTT (*.vtt)")
+        if name:
+            b = self._studio.breakdown
+            text = to_webvtt_metadata(b) if name.endswith(".vtt") else to_csv(b)
+            try:
+                write_atomically(Path(name), text.encode())
+            except ChaptoError as error:
+                self._studio.said.emit(str(error))
 
     # ── inside ───────────────────────────────────────────────────────────────────────────────────────────
     def _act(self, key: str, shift: bool) -> bool:
@@ -190,6 +263,8 @@ class LogPage(QWidget):
             self._tabs.append(made)
             tabs.addWidget(made)
         tabs.addStretch(1)
+        tabs.addWidget(button("Take in…", self.take_in, tip="Take in a log from a spreadsheet (CSV)", kind="quiet"))
+        tabs.addWidget(button("Hand out…", self.hand_out, tip="Hand the log out as CSV or WebVTT", kind="quiet"))
         column.addLayout(tabs)
         self._sheets = QStackedWidget()
         self._list = ground(QWidget(), "paper")
@@ -197,7 +272,8 @@ class LogPage(QWidget):
         self._rows.setContentsMargins(0, 0, 0, 12)
         self._rows.setSpacing(0)
         self.points = PointsPage(self._studio, self._player, self.pen)
-        self.figures = FiguresPage(self._studio, self._player, self.pen)
+        self.figures = FiguresPage(self._studio, self._player, self.pen, self._lively)
+        self.figures.compare.connect(self.compare)
         areas = []
         for page in (self._list, self.points, self.figures):
             area = QScrollArea()

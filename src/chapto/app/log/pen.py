@@ -36,15 +36,23 @@ class LogPen(QObject):
         self.last_moment = ""
         self.recent: list[str] = []
         self.top: Side | None = None
+        self._meant: Fraction | None = None
         self.reaction = Fraction(str(load_settings().reaction))
 
     def mat(self) -> Fraction:
-        """The mat time that is meant now."""
+        """The mat time that is meant now: of the first key, where several belong together."""
+        if self._meant is not None:
+            return self._meant
         head = self._player.head
         mat = head.seen_mat(self._studio.programme)
         if self._player.playing:
             mat -= self.reaction * head.speed
         return max(mat, Fraction(0)).limit_denominator(1000)
+
+    def keep(self, *, meant: bool) -> None:
+        """Keep the mat time of now for what is still being typed, or let go of it."""
+        self._meant = None
+        self._meant = self.mat() if meant else None
 
     def exchange(self, outcome: Outcome | None = None) -> None:
         """Begin an exchange, or end the one begun; with an outcome, end it so, or say so of the chosen one."""

@@ -13,7 +13,7 @@ from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
-from chapto.document import edit_positions
+from chapto.document import edit_log, edit_positions
 from chapto.document.bout import Exchange, Outcome
 from chapto.document.people import Side
 from chapto.lexicon.lexicon import Lexicon
@@ -37,6 +37,7 @@ class BoutStrip(QWidget):
         super().__init__()
         self._studio, self._player, self._lexicon = studio, player, lexicon
         self._edge: Fraction | None = None
+        self._handle: tuple[str, str] | None = None
         self._to: Fraction | None = None
         self._blocks = control_blocks(studio.breakdown, lexicon)
         self._jumps = unlikely_jumps(studio.breakdown, lexicon)
@@ -155,6 +156,16 @@ class BoutStrip(QWidget):
             p, self._blocks, box.adjusted(0, SLIP, 0, -SLIP), self._x, (b.first.kit_colour, b.second.kit_colour)
         )
         p.restore()
+        for stop in b.ruling.stops:
+            a, z = self._x(float(stop.start)), self._x(float(stop.end))
+            p.fillRect(
+                QRectF(a, box.top(), z - a, box.height()), QBrush(QColor(ON_DARK_SOFT), Qt.BrushStyle.Dense6Pattern)
+            )
+        for x in b.exchanges:
+            if x.by is not None and low <= x.start <= high:
+                y = box.top() + SLIP - 2 if x.by is Side.FIRST else box.bottom() - SLIP + 2
+                p.setPen(QPen(QColor(ON_DARK_SOFT), 2))
+                p.drawLine(QLineF(self._x(float(x.start)), y, self._x(float(x.end)), y))
         for g in b.ruling.points:
             if low <= float(g.at) <= high:
                 top = g.side is Side.FIRST
@@ -184,6 +195,29 @@ class BoutStrip(QWidget):
         edges = {e for x in self._studio.breakdown.positions for e in (x.start, x.end)}
         near = min(edges, key=lambda e: abs(self._x(float(e)) - place.x()), default=None)
         return near if near is not None and abs(self._x(float(near)) - place.x()) <= NEAR else None
+
+    def _handle_at(self, place: QPointF) -> tuple[str, str] | None:
+        """What can be dragged under the pointer: (id, field) of a round, exchange or moment."""
+        b, y = self._studio.breakdown, place.y() - RULER - FILM - CONTROL
+        handles: list[tuple[str, str, Fraction]] = []
+        if 0 <= y < ROUNDS:
+            handles = [(r.id, side, getattr(r, side)) for r in b.rounds for side in ("start", "end")]
+        elif 0 <= y - ROUNDS < EXCHANGES:
+            handles = [(x.id, side, getattr(x, side)) for x in b.exchanges for side in ("start", "end")]
+        elif y - ROUNDS - EXCHANGES >= 0:
+            handles = [(m.id, "at", m.at) for m in b.moments]
+        near = min(handles, key=lambda h: abs(self._x(float(h[2])) - place.x()), default=None)
+        return near[:2] if near is not None and abs(self._x(float(near[2])) - place.x()) <= NEAR - 1 else None
+
+    def _put_down(self, item: str, field: str, to: Fraction) -> None:
+        b = self._studio.breakdown
+        if any(r.id == item for r in b.rounds):
+            self._studio.edit(f"move the {field} of a round", lambda b: edit_log.change_round(b, item, **{field: to}))
+        elif any(x.id == item for x in b.exchanges):
+            what = f"move the {field} of an exchange"
+            self._studio.edit(what, lambda b: edit_log.change_exchange(b, item, **{field: to}))
+        else:
+            self._studio.edit("move the moment", lambda b: edit_log.change_moment(b, item, at=to))
 
     def _round(self, p: QPainter, start: float, end: float, name: str) -> None:
         low, high = self.span()
@@ -243,7 +277,8 @@ class BoutStrip(QWidget):
         """Go to that mat time; an exchange there is chosen."""
         assert event is not None
         self._edge = self._edge_at(event.position())
-        if self._edge is not None:
+        self._handle = self._handle_at(event.position())
+        if self._edge is not None or self._handle is not None:
             return
         mat = self._mat(event.position().x())
         self._player.show_mat(Fraction(mat).limit_denominator(1000))
@@ -257,20 +292,23 @@ class BoutStrip(QWidget):
         """Drag an edge between positions, or along the clock; say what is odd."""
         assert event is not None
         place = event.position()
-        if self._edge is not None:
+        if self._edge is not None or self._handle is not None:
             self._to = Fraction(round(self._mat(place.x()) * 100), 100)
             self._player.show_mat(self._to)
         elif event.buttons() & Qt.MouseButton.LeftButton:
             self._player.show_mat(Fraction(self._mat(place.x())).limit_denominator(1000))
         else:
             edge = self._edge_at(place)
-            self.setCursor(Qt.CursorShape.SplitHCursor if edge is not None else Qt.CursorShape.ArrowCursor)
+            over = edge is not None or self._handle_at(place) is not None
+            self.setCursor(Qt.CursorShape.SplitHCursor if over else Qt.CursorShape.ArrowCursor)
             self.setToolTip(next((j.sentence for j in self._jumps if j.at == edge), ""))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """An edge is put down; what lies on both sides of it follows."""
-        edge, to = self._edge, self._to
-        self._edge = self._to = None
+        edge, handle, to = self._edge, self._handle, self._to
+        self._edge = self._handle = self._to = None
         if edge is not None and to is not None and to != edge:
             self._studio.edit("move the change of position", lambda b: edit_positions.move_edge(b, edge, to))
+        elif handle is not None and to is not None:
+            self._put_down(*handle, to)
         self.update()

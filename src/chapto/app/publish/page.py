@@ -16,6 +16,7 @@ from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.widgets import Pressable, button, ground, label
 from chapto.clock.timecode import clock_text
+from chapto.document.edit_footage import set_control_strip
 from chapto.publish.chapter_list import chapter_problems
 from chapto.render.production import produce, render_production
 
@@ -87,6 +88,9 @@ class PublishPage(QWidget):
         where = QHBoxLayout()
         self._where = label("", wrap=True)
         where.addWidget(self._where, 1)
+        self._strip = button("Control strip", self._toggle_strip, tip="Paint who controls into the picture")
+        self._strip.setCheckable(True)
+        where.addWidget(self._strip)
         where.addWidget(button("Elsewhere…", self._choose_target, tip="Choose folder, name and kind of file"))
         foot.addLayout(where)
         acts = QHBoxLayout()
@@ -104,6 +108,11 @@ class PublishPage(QWidget):
         self._show_target()
         self._stop.hide()
         return foot
+
+    def _toggle_strip(self) -> None:
+        shown = not self._studio.breakdown.control_strip
+        what = "show the control strip" if shown else "leave the control strip out"
+        self._studio.edit(what, lambda b: set_control_strip(b, shown))
 
     # ── rendering ────────────────────────────────────────────────────────────────────────────────────────
     def start_render(self) -> None:
@@ -181,6 +190,7 @@ class PublishPage(QWidget):
 
     # ── following the programme ──────────────────────────────────────────────────────────────────────────
     def _follow(self) -> None:
+        self._strip.setChecked(self._studio.breakdown.control_strip)
         p = self._studio.programme
         _clear(self._chapters)
         for chapter, end in p.chapter_spans():
