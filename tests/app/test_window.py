@@ -19,6 +19,7 @@ from chapto.app.playhead import View
 from chapto.app.screen.screen import Screen
 from chapto.app.window import Window
 from chapto.clock.passage import Kind
+from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.store.session import Session
 from chapto.voice.speaker import StandInSpeaker
@@ -179,6 +180,27 @@ def test_stepping_goes_frame_by_frame_and_the_view_keeps_the_picture(demo: Windo
     qtbot.keyClick(demo.log_page, Qt.Key.Key_V)
     assert demo.player.head.view is View.WATCH
     assert float(demo.player.head.seen_mat(demo.studio.programme)) == pytest.approx(35, abs=0.04)
+
+
+def test_a_pasted_script_becomes_beats_and_pointing_words_are_tied_with_one_key(demo: Window, qtbot: QtBot) -> None:
+    script = demo.write_page.script
+    b = demo.studio.breakdown
+    demo.studio.edit("untie", lambda b: edit_script.untie_word(b, "b6", 6))
+    script.choose("b6", 6)
+    card = script.cards["b6"]
+    assert card._offer.isVisible() and "far arm frames on the collar" in card._offer.text()
+    qtbot.keyClick(card.editor, Qt.Key.Key_G, Qt.KeyboardModifier.ControlModifier)
+    assert demo.studio.breakdown.find_beat("b6")[1].ties == b.find_beat("b6")[1].ties
+    assert not card._offer.isVisible()
+    data = QMimeData()
+    data.setText("First paragraph.\n\nSecond one here.\n\n# A new part\n\nThird.")
+    before = [s.title for s in demo.studio.breakdown.script]
+    card.editor.insertFromMimeData(data)
+    after = demo.studio.breakdown
+    assert [s.title for s in after.script] == [*before[:3], "A new part", *before[3:]]
+    assert [x.text for x in after.script[2].beats][2:4] == ["First paragraph.", "Second one here."]
+    demo.studio.session.undo()
+    assert [s.title for s in demo.studio.breakdown.script] == before
 
 
 def test_every_stage_is_reached_by_key_and_the_playhead_stays(demo: Window, qtbot: QtBot) -> None:

@@ -135,3 +135,22 @@ def test_the_demo_compiles_in_every_style(style: str, tmp_path: Path) -> None:
     else:
         assert all(t.state is TieState.MET for t in p.ties)
         assert {x.kind for x in p.passages} >= {Kind.RUN, Kind.HOLD, Kind.AGAIN, Kind.CUTAWAY, Kind.CARD}
+
+
+def test_an_exchange_shown_first_and_once_more_frames_the_talk_and_moves_nothing_in_it() -> None:
+    plain = compile_programme(small(), {})
+    b = replace(small(), script=(replace(small().script[0], show_first=True, once_more=True),))
+    p = compile_programme(b, {})
+    assert p.seconds == plain.seconds + 20
+    first, last = p.passages[0], p.passages[-1]
+    assert (first.kind, first.mat_in, first.rate, first.frames) == (Kind.RUN, 10, 1, 300)
+    assert (last.kind, last.mat_in, last.rate, last.frames) == (Kind.AGAIN, 10, 1, 300)
+    assert [w.start - 10 for w in p.words] == [w.start for w in plain.words]
+    assert [t.lag for t in p.ties] == [t.lag for t in plain.ties] and p.ties[0].state is plain.ties[0].state
+
+
+def test_half_speed_study_shows_everything_at_half_speed_or_slower() -> None:
+    p = compile_programme(replace(small(), style="half-speed study"), {})
+    moving = [x for x in p.passages if x.rate > 0]
+    assert moving and all(x.rate <= F(1, 2) and x.kind is Kind.SLOW for x in moving)
+    assert all(t.state is TieState.MET for t in p.ties)

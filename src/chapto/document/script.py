@@ -78,11 +78,14 @@ class Beat(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
 
 
 class Section(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """Beats under one exchange (by id), or over a title card when there is none. A title makes a chapter."""
+    """Beats under one exchange (by id), or over a title card when there is none. A title makes a chapter. The exchange
+    can be shown once at full speed before the talk (`show_first`) and clean after it (`once_more`)."""
 
     id: str
     title: str = ""
     exchange: str = ""
+    show_first: bool = False
+    once_more: bool = False
     beats: tuple[Beat, ...] = ()
 
 

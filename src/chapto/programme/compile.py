@@ -11,6 +11,7 @@ from chapto.clock.timemap import TimeMap
 from chapto.document.breakdown import Breakdown
 from chapto.document.condition import ConditionKind
 from chapto.document.script import Beat, Hold, Section, words_of
+from chapto.pacing.around import shown_around
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Phrase, PlannedTie, Stop
 from chapto.pacing.skipping import fit_without
 from chapto.pacing.spoken import SpokenLine, estimate, phrase_starts
@@ -92,7 +93,9 @@ def _fit_section(b: Breakdown, section: Section, lines: Voices, style: HouseStyl
     if not section.exchange:
         return _card(section, lines, style)
     exchange = b.exchange(section.exchange)
-    return fit_without(FitExchange(exchange.start, exchange.end, beats), lines, style, idle_spans(b))
+    wanted = FitExchange(exchange.start, exchange.end, beats)
+    fitted = fit_without(wanted, lines, style, idle_spans(b))
+    return shown_around(fitted, wanted, first=section.show_first, once_more=section.once_more)
 
 
 def idle_spans(b: Breakdown) -> tuple[tuple[Fraction, Fraction], ...]:

@@ -7,12 +7,14 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from chapto.app.studio import Studio
-from chapto.app.widgets import button, ground, label
+from chapto.app.widgets import Pressable, button, ground, label
 from chapto.app.write.editor import BeatEditor, TieStates
 from chapto.app.write.treatments import CHOICES, treatment_text
 from chapto.clock.passage import Kind
+from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
 from chapto.document.script import Beat, BeatKind
+from chapto.pacing.pointing import Offer
 from chapto.paint.colours import FIRST, PAPER, PAPER_LINE, PASSAGES, TIES
 from chapto.programme.budget import Budget
 from chapto.programme.programme import TieState
@@ -86,6 +88,11 @@ class BeatCard(QWidget):
         line.addWidget(self._numbers)
         line.addWidget(self._bar)
         body.addLayout(line)
+        self._offer = Pressable(self._tie_offered)
+        self._offer.setStyleSheet("color: #57635D; font-size: 13px; padding-left: 4px;")
+        body.addWidget(self._offer)
+        self._offered: Offer | None = None
+        self._offer.hide()
         outer.addLayout(body, 1)
         self.show_beat(beat)
 
@@ -103,6 +110,24 @@ class BeatCard(QWidget):
         self._numbers.setText(f"{float(budget.said):.1f} s" if budget else "")
         self.broken = any(state is TieState.BROKEN for state in ties.values())
         self.update()
+
+    def show_offer(self, offer: Offer | None) -> None:
+        """A word that points and the moment it likeliest means, to be tied with one press."""
+        if offer == self._offered:
+            return
+        self._offered = offer
+        self._offer.setVisible(offer is not None)
+        if offer is not None:
+            m = offer.moment
+            self._offer.setText(
+                f"Tie “{offer.text}” to {clock_text(m.at, tenths=True)}, {m.note or m.kind.value}?   Ctrl+G"
+            )
+
+    def _tie_offered(self) -> None:
+        offer = self._offered
+        if offer is not None:
+            what = f"tie “{offer.text}”"
+            self._studio.edit(what, lambda b: edit_script.tie_word(b, offer.beat, offer.word, offer.moment.id))
 
     def show_chosen(self, chosen: bool) -> None:
         """Whether this is the beat being written."""

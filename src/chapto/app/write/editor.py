@@ -53,6 +53,7 @@ class BeatEditor(QPlainTextEdit):
     split_at = pyqtSignal(int)
     joined_back = pyqtSignal()
     left = pyqtSignal(int)
+    pasted = pyqtSignal(str)
 
     def __init__(self, text: str, parent: QWidget | None = None) -> None:
         super().__init__(text, parent)
@@ -140,8 +141,11 @@ class BeatEditor(QPlainTextEdit):
         return super().event(event)
 
     def insertFromMimeData(self, source: object) -> None:
-        """Pasted text comes in as one paragraph."""
+        """One pasted paragraph comes in at the caret; several are for the script, which makes beats of them."""
         text = source.text()  # type: ignore[attr-defined]
+        if "\n\n" in text.strip().replace("\r\n", "\n") or len(text.split()) > 90:
+            self.pasted.emit(text)
+            return
         self.insertPlainText(" ".join(text.split()))
 
     def focusInEvent(self, event: QFocusEvent | None) -> None:

@@ -21,6 +21,7 @@ from chapto.pacing.styles import house_styles
 KEYS = (
     ("Ctrl+T", "tie the word at the caret to the picture"),
     ("Ctrl+Shift+T", "untie it"),
+    ("Ctrl+G", "tie the next pointing word as offered"),
     ("Return", "split the beat, or begin the next"),
     ("Backspace", "at the start: join with the one before"),
     ("Ctrl+Return", "go to the word in the programme"),
@@ -65,6 +66,7 @@ class WritePage(QWidget):
         for keys, act in (
             ("Ctrl+T", self.tie),
             ("Ctrl+Shift+T", self.untie),
+            ("Ctrl+G", self.script.tie_offered),
             ("Ctrl+Return", self.go_to_word),
         ):
             shortcut = QShortcut(QKeySequence(keys), self, act)

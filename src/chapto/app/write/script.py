@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from functools import partial
+from pathlib import Path
+
 from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QMenu, QScrollArea, QVBoxLayout, QWidget
 
 from chapto.app.studio import Studio
 from chapto.app.theme import text_font
@@ -13,7 +16,10 @@ from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Section
+from chapto.errors import ChaptoError
+from chapto.pacing.pointing import offers
 from chapto.programme.budget import budgets
+from chapto.publish.script_text import parts_of, put_parts, read_script
 
 
 class SectionHead(QWidget):
@@ -43,7 +49,8 @@ class SectionHead(QWidget):
             self.title.setText(section.title)
         if section.exchange:
             x = b.exchange(section.exchange)
-            self._about.setText(f"{x.technique or 'exchange'}, mat {clock_text(x.start)}–{clock_text(x.end)}")
+            around = "first, " * section.show_first + "once more, " * section.once_more
+            self._about.setText(f"{around}{x.technique or 'exchange'}, mat {clock_text(x.start)}–{clock_text(x.end)}")
         else:
             self._about.setText("title card")
 
@@ -56,9 +63,25 @@ class SectionHead(QWidget):
         menu.addAction("New beat here", lambda: edit("add a beat", lambda b: edit_script.add_beat(b, s)))
         menu.addAction("Move up", lambda: edit("move the section", lambda b: edit_script.move_section(b, s, -1)))
         menu.addAction("Move down", lambda: edit("move the section", lambda b: edit_script.move_section(b, s, 1)))
+        section = next(x for x in self._studio.breakdown.script if x.id == s)
+        if section.exchange:
+            menu.addSeparator()
+            for text, field, on in (
+                ("Show it first, without words", "show_first", section.show_first),
+                ("Once more after the talk, clean", "once_more", section.once_more),
+            ):
+                act = menu.addAction(text, partial(self._turn, field, not on))
+                assert act is not None
+                act.setCheckable(True)
+                act.setChecked(on)
         menu.addSeparator()
         menu.addAction("Take out", lambda: edit("take out the section", lambda b: edit_script.remove_section(b, s)))
         menu.exec(self.mapToGlobal(QPoint(self.width() - 180, self.height())))
+
+    def _turn(self, field: str, on: bool) -> None:
+        what = "show it first" if field == "show_first" else "show it once more"
+        section = self.section_id
+        self._studio.edit(what, lambda b: edit_script.change_section(b, section, **{field: on}))
 
 
 class Script(QScrollArea):
@@ -121,8 +144,10 @@ class Script(QScrollArea):
             self._rebuild(b)
         for section in b.script:
             self._heads[section.id].show_section(b, section)
+        offered = {o.beat: o for o in reversed(offers(b))}
         for _, beat in b.beats():
             self.cards[beat.id].show_beat(beat)
+            self.cards[beat.id].show_offer(offered.get(beat.id))
 
     def _rebuild(self, b: Breakdown) -> None:
         focus = self.current
@@ -153,6 +178,7 @@ class Script(QScrollArea):
         card.editor.focused.connect(lambda: self._choose(beat_id))
         card.editor.split_at.connect(lambda place: self._split(beat_id, place))
         card.editor.joined_back.connect(lambda: self._join(beat_id))
+        card.editor.pasted.connect(lambda text: self.put_text(beat_id, text))
         card.editor.left.connect(lambda by: self._neighbour(beat_id, by))
         return card
 
@@ -161,6 +187,7 @@ class Script(QScrollArea):
         row = QHBoxLayout(foot)
         row.setContentsMargins(16, 16, 12, 8)
         row.addWidget(button("Add a section", self._add_section, tip="Explain another exchange", sign="plus"))
+        row.addWidget(button("Open a script…", self.open_script, tip="Bring in a script (.txt, .md, .srt, .vtt)"))
         row.addStretch(1)
         return foot
 
@@ -169,6 +196,44 @@ class Script(QScrollArea):
         found = budgets(p)
         for beat_id, card in self.cards.items():
             card.show_programme(found.get(beat_id), {t.word: t.state for t in p.ties if t.beat == beat_id})
+
+    # ── scripts from elsewhere ───────────────────────────────────────────────────────────────────────────
+    def put_text(self, beat_id: str, text: str) -> None:
+        """Text of several paragraphs comes in as beats after one, headings as sections; one step of undo."""
+        section, _ = self._studio.breakdown.find_beat(beat_id)
+        parts = parts_of(text)
+        self._studio.edit("paste a script", lambda b: put_parts(b, section.id, beat_id, parts))
+
+    def open_script(self) -> None:
+        """Choose a script to bring in."""
+        name, _ = QFileDialog.getOpenFileName(self, "Open a script", "", "Scripts (*.txt *.md *.srt *.vtt)")
+        if name:
+            self.read_file(Path(name))
+
+    def read_file(self, path: Path) -> None:
+        """Bring a script in after the beat being written, or at the end."""
+        b = self._studio.breakdown
+        try:
+            parts = read_script(path)
+        except ChaptoError as error:
+            self._studio.said.emit(str(error))
+            return
+        found = [(s.id, x.id) for s, x in b.beats() if x.id == self.current]
+        if not found and not b.script:
+            self._studio.edit("add a section", lambda b: edit_script.add_section(b, title=path.stem))
+        section, beat = found[0] if found else (self._studio.breakdown.script[-1].id, "")
+        self._studio.edit(f"bring in {path.name}", lambda b: put_parts(b, section, beat, parts))
+
+    def tie_offered(self) -> None:
+        """Tie the next pointing word of the beat being written to the moment it likeliest means."""
+        b = self._studio.breakdown
+        every = offers(b)
+        offer = next((o for o in every if o.beat == self.current), every[0] if every else None)
+        if offer is None:
+            self._studio.said.emit("No word that points is left without a tie where a moment is logged for it.")
+            return
+        what = f"tie “{offer.text}”"
+        self._studio.edit(what, lambda b: edit_script.tie_word(b, offer.beat, offer.word, offer.moment.id))
 
     # ── editing ──────────────────────────────────────────────────────────────────────────────────────────
     def _split(self, beat_id: str, place: int) -> None:

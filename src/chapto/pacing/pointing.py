@@ -1,0 +1,77 @@
+"""Words that point ("here", "right there", "watch this") and the moment each likeliest means."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from fractions import Fraction
+
+from chapto.document.bout import Exchange, Moment
+from chapto.document.breakdown import Breakdown
+from chapto.document.script import Beat, words_of
+
+POINTERS = frozenset({"here", "there", "watch", "now", "look", "see"})
+"""Single words that point (common practice of narrators, 1 to 7 a minute)."""
+POINTED_AT = frozenset(
+    {"hand", "foot", "knee", "arm", "grip", "hip", "hips", "frame", "elbow", "shoulder", "head", "leg"}
+)
+_MARKS = "\"'“”‘’.,;:!?…()–—-"
+
+
+@dataclass(frozen=True)
+class Offer:
+    """Word `word` of a beat points and is not tied; `moment` is the likeliest it means."""
+
+    beat: str
+    word: int
+    text: str
+    moment: Moment
+
+
+def pointing_words(text: str) -> tuple[int, ...]:
+    """Numbers of the words that point: each of `POINTERS`, and what follows "this" or "that" where it is a part of the
+    body. Of two in a row ("right there, look") the last counts."""
+    plain = [w.strip(_MARKS).casefold() for w in words_of(text)]
+    found: list[int] = []
+    for i, word in enumerate(plain):
+        pointed = word in POINTED_AT and i > 0 and plain[i - 1] in ("this", "that")
+        if word in POINTERS or pointed:
+            if found and i - found[-1] == 1:
+                found.pop()
+            found.append(i)
+    return tuple(found)
+
+
+def offers(b: Breakdown) -> tuple[Offer, ...]:
+    """An offer for every pointing word that is not tied, where its exchange has a moment left for it: the next one
+    after the moment tied before it in the section, and before the one tied after it."""
+    return tuple(o for section in b.script if section.exchange for o in _of_section(b, section.exchange, section.beats))
+
+
+def _of_section(b: Breakdown, exchange_id: str, beats: tuple[Beat, ...]) -> Iterator[Offer]:
+    exchange: Exchange = b.exchange(exchange_id)
+    inside = [m for m in b.moments if exchange.start <= m.at <= exchange.end]
+    tied = {t.moment for beat in beats for t in beat.ties}
+    free = [m for m in inside if m.id not in tied]
+    after = exchange.start - Fraction(1)
+    for i, beat in enumerate(beats):
+        by_word = {t.word: t.moment for t in beat.ties}
+        pointing = set(pointing_words(beat.text)) - set(by_word)
+        for word, text in enumerate(words_of(beat.text)):
+            if word in by_word:
+                after = b.moment(by_word[word]).at
+            elif word in pointing:
+                limit = _next_tied(b, beats, i, word)
+                likely = next((m for m in free if after < m.at and (limit is None or m.at < limit)), None)
+                if likely is not None:
+                    free.remove(likely)
+                    after = likely.at
+                    yield Offer(beat.id, word, text.strip(_MARKS), likely)
+
+
+def _next_tied(b: Breakdown, beats: tuple[Beat, ...], i: int, word: int) -> Fraction | None:
+    """Mat time of the next tie after a word of beat number `i`."""
+    later = [t for t in beats[i].ties if t.word > word]
+    for beat in beats[i + 1 :]:
+        later += beat.ties
+    return b.moment(later[0].moment).at if later else None

@@ -1,0 +1,55 @@
+"""Words that point are offered the moment they likeliest mean."""
+
+from fractions import Fraction
+
+from msgspec.structs import replace
+
+from chapto.document import edit_script
+from chapto.document.bout import Moment
+from chapto.document.breakdown import Breakdown
+from chapto.document.script import Beat, Section, Tie
+from chapto.pacing.pointing import offers, pointing_words
+from tests.document.samples import small
+
+F = Fraction
+
+
+def talked(*texts: str, ties: dict[str, tuple[Tie, ...]] | None = None) -> Breakdown:
+    """The exchange from 10 to 20 s with moments at 12, 14, 17 and one after it at 30."""
+    beats = tuple(Beat(id=f"b{i}", text=t, ties=(ties or {}).get(f"b{i}", ())) for i, t in enumerate(texts, 1))
+    moments = tuple(Moment(id=f"m{at}", at=F(at)) for at in (12, 14, 17, 30))
+    return replace(small(), moments=moments, labels=(), script=(Section(id="s1", exchange="x1", beats=beats),))
+
+
+def offered(b: Breakdown) -> list[tuple[str, str, str]]:
+    return [(o.beat, o.text, o.moment.id) for o in offers(b)]
+
+
+def test_pointing_words_are_found_and_of_two_in_a_row_the_last_counts() -> None:
+    text = "Now watch this hand, and right there the knee. Here, look: it is gone."
+    assert [text.split()[i] for i in pointing_words(text)] == ["watch", "hand,", "there", "look:"]
+    assert pointing_words("She takes the hand and the knee.") == ()
+
+
+def test_each_is_offered_the_next_moment_in_order() -> None:
+    assert offered(talked("Watch her hips. And there.", "Here it ends.")) == [
+        ("b1", "Watch", "m12"), ("b1", "there", "m14"), ("b2", "Here", "m17"),
+    ]  # fmt: skip
+
+
+def test_ties_before_and_after_limit_what_is_offered_and_tied_words_are_left_alone() -> None:
+    b = talked("The grip and there it is.", "Here.", ties={"b1": (Tie(word=1, moment="m14"),)})
+    assert offered(b) == [("b1", "there", "m17")]
+    b = talked("There it begins.", "And the end.", ties={"b2": (Tie(word=2, moment="m14"),)})
+    assert offered(b) == [("b1", "There", "m12")]
+
+
+def test_taking_an_offer_leaves_the_next_one() -> None:
+    b = talked("Watch her. There.")
+    (first, _) = offers(b)
+    assert offered(edit_script.tie_word(b, first.beat, first.word, first.moment.id)) == [("b1", "There", "m14")]
+
+
+def test_without_moments_or_an_exchange_nothing_is_offered() -> None:
+    assert offered(replace(talked("There."), moments=())) == []
+    assert offered(replace(talked("There."), script=(Section(id="s1", beats=(Beat(id="b1", text="There."),)),))) == []
