@@ -25,9 +25,10 @@ def offered(b: Breakdown) -> list[tuple[str, str, str]]:
     return [(o.beat, o.text, o.moment.id) for o in offers(b)]
 
 
-def test_pointing_words_are_found_and_of_two_in_a_row_the_last_counts() -> None:
+def test_pointing_words_are_found_and_a_call_for_attention_gives_way_to_them() -> None:
     text = "Now watch this hand, and right there the knee. Here, look: it is gone."
-    assert [text.split()[i] for i in pointing_words(text)] == ["watch", "hand,", "there", "look:"]
+    assert [text.split()[i] for i in pointing_words(text)] == ["Now", "hand,", "there", "Here,"]
+    assert pointing_words("Look at his arm, right there. Watch her hips.") == (5, 6)
     assert pointing_words("She takes the hand and the knee.") == ()
 
 

@@ -9,9 +9,12 @@ from fractions import Fraction
 from chapto.document.bout import Exchange, Moment
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Beat, words_of
+from chapto.pacing.spoken import STOP_PAUSE, pause_after
 
-POINTERS = frozenset({"here", "there", "watch", "now", "look", "see"})
+POINTERS = frozenset({"here", "there", "now"})
 """Single words that point (common practice of narrators, 1 to 7 a minute)."""
+CALLS = frozenset({"watch", "look", "see"})
+"""Words that call for attention: they point only where nothing later in their sentence does."""
 POINTED_AT = frozenset(
     {"hand", "foot", "knee", "arm", "grip", "hip", "hips", "frame", "elbow", "shoulder", "head", "leg"}
 )
@@ -29,17 +32,25 @@ class Offer:
 
 
 def pointing_words(text: str) -> tuple[int, ...]:
-    """Numbers of the words that point: each of `POINTERS`, and what follows "this" or "that" where it is a part of the
-    body. Of two in a row ("right there, look") the last counts."""
-    plain = [w.strip(_MARKS).casefold() for w in words_of(text)]
+    """Numbers of the words that point: `POINTERS`, a part of the body after "this" or "that", and `CALLS` in sentences
+    that have neither. Of two in a row the last counts."""
     found: list[int] = []
+    calls: list[int] = []
+    points = False
+    words = words_of(text)
+    plain = [w.strip(_MARKS).casefold() for w in words]
     for i, word in enumerate(plain):
-        pointed = word in POINTED_AT and i > 0 and plain[i - 1] in ("this", "that")
-        if word in POINTERS or pointed:
+        if word in POINTERS or (word in POINTED_AT and i > 0 and plain[i - 1] in ("this", "that")):
             if found and i - found[-1] == 1:
                 found.pop()
             found.append(i)
-    return tuple(found)
+            points = True
+        elif word in CALLS:
+            calls.append(i)
+        if pause_after(words[i]) == STOP_PAUSE or i == len(words) - 1:
+            found += [] if points else calls[-1:]
+            calls, points = [], False
+    return tuple(sorted(found))
 
 
 def offers(b: Breakdown) -> tuple[Offer, ...]:
