@@ -5,22 +5,20 @@ from __future__ import annotations
 from collections.abc import Callable
 from fractions import Fraction
 
-from PyQt6.QtCore import QLineF, QPointF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QLineF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.axis import Axis
+from chapto.app.footage.chart_hits import ChartHits
 from chapto.app.footage.chart_model import ChartModel, Stretch, chart_model
 from chapto.app.footage.chart_paint import (
     ANGLES,
     GUTTER,
-    LANE,
     LOG,
     RULER,
     ChartPainter,
-    film_box,
     height_for,
-    lane_top,
 )
 from chapto.app.footage.desk import FootageDesk
 from chapto.app.log.filmstrip import Filmstrip
@@ -30,9 +28,6 @@ from chapto.document import edit_angles, edit_conditions
 from chapto.document.condition import ConditionKind
 from chapto.document.footage import Angle, Footage
 from chapto.paint.colours import FIRST
-
-NEAR = 6.0
-"""Pixels within which a press takes hold of an edge."""
 
 
 class CoverageChart(QWidget):
@@ -241,19 +236,19 @@ class CoverageChart(QWidget):
         assert event is not None
         self.setFocus()
         place = event.position()
-        self._angle = self._angle_at(place)
+        self._angle = self._hits().angle_at(place, self._studio.breakdown.angles)
         if self._angle is not None:
             return
         s = self.stretch()
-        self._edge = self._edge_at(place, s) if s else ""
+        self._edge = self._hits().edge_at(place, s) if s else ""
         if self._edge and s is not None:
             self._moved = (s.start, s.end)
             return
         mat = self._mat(place.x())
         if place.x() >= GUTTER:
             self._player.show_mat(Fraction(mat).limit_denominator(1000))
-        c = self._file_at(place, mat)
-        hit = self._stretch_at(place, mat)
+        c = self._hits().file_at(place, mat)
+        hit = self._hits().stretch_at(place, mat)
         if c is not None:
             self.choose_file(c.id)
         if place.y() < RULER + LOG + ANGLES:
@@ -276,7 +271,9 @@ class CoverageChart(QWidget):
             self._player.show_mat(Fraction(self._mat(place.x())).limit_denominator(1000))
         else:
             s = self.stretch()
-            over = self._angle_at(place) is not None or (s is not None and self._edge_at(place, s))
+            over = self._hits().angle_at(place, self._studio.breakdown.angles) is not None or (
+                s is not None and self._hits().edge_at(place, s)
+            )
             self.setCursor(Qt.CursorShape.SplitHCursor if over else Qt.CursorShape.ArrowCursor)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
@@ -299,6 +296,9 @@ class CoverageChart(QWidget):
     def _mat(self, x: float) -> float:
         return self.model.axis.mat(self.axis.at(x - GUTTER))
 
+    def _hits(self) -> ChartHits:
+        return ChartHits(self.model, self._x, self._mat)
+
     def _zoom(self, factor: float) -> None:
         x = self._x(float(self._player.head.mat)) - GUTTER
         self.axis.zoom(factor, min(max(x, 0), self.width() - GUTTER))
@@ -316,47 +316,6 @@ class CoverageChart(QWidget):
         """The next open stretch, the one a decision moves on to."""
         waiting = [x for x in self.model.open_stretches if x.key != s.key]
         return next((x for x in waiting if x.start >= s.start), waiting[0] if waiting else None)
-
-    def _lane_at(self, place: QPointF) -> int | None:
-        for i in range(len(self.model.lanes)):
-            if lane_top(i) <= place.y() <= lane_top(i) + LANE:
-                return i
-        return None
-
-    def _file_at(self, place: QPointF, mat: float) -> Footage | None:
-        i = self._lane_at(place)
-        if i is None:
-            return None
-        files = self.model.lanes[i].files
-        if place.x() < GUTTER:
-            return files[0]
-        return next((c for c in files if c.mat_in <= mat < c.mat_out), None)
-
-    def _stretch_at(self, place: QPointF, mat: float) -> Stretch | None:
-        i = self._lane_at(place)
-        slack = abs(self._mat(place.x() + 3) - mat)
-        if i is None or place.x() < GUTTER or place.y() > sum(film_box(i)):
-            return None
-        hits = [s for s in self.model.lanes[i].stretches if s.start - slack <= mat <= s.end + slack]
-        return min(hits, key=lambda s: s.end - s.start, default=None)
-
-    def _edge_at(self, place: QPointF, s: Stretch) -> str:
-        i = self._lane_at(place)
-        if i is None or s.footage not in [c.id for c in self.model.lanes[i].files]:
-            return ""
-        apart = {"start": abs(self._x(s.start) - place.x()), "end": abs(self._x(s.end) - place.x())}
-        edge = min(apart, key=lambda e: apart[e])
-        return edge if apart[edge] <= NEAR else ""
-
-    def _angle_at(self, place: QPointF) -> tuple[Angle, str] | None:
-        """A choice of the creator whose end lies under the pointer."""
-        if not RULER + LOG <= place.y() <= RULER + LOG + ANGLES:
-            return None
-        for a in self._studio.breakdown.angles:
-            for edge, mat in (("start", a.start), ("end", a.end)):
-                if abs(self._x(float(mat)) - place.x()) <= NEAR:
-                    return a, edge
-        return None
 
     @staticmethod
     def _in_file(c: Footage, mat: float) -> Fraction:

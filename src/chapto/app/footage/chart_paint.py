@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
-from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+from PyQt6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen
 
 from chapto.app.axis import Axis
+from chapto.app.footage.chart_curve import Curve, paint_curve
 from chapto.app.footage.chart_model import ChartModel, Lane, Stretch
 from chapto.app.footage.desk import LOUDNESS_HERTZ, FootageDesk
 from chapto.app.log.filmstrip import Filmstrip
@@ -23,7 +22,6 @@ from chapto.document.footage import Footage
 from chapto.paint.colours import DEEP, FIRST, INK, ON_DARK, ON_DARK_SOFT, PAPER, SPRUCE, SPRUCE_LINE, TIES
 from chapto.programme.programme import TieState
 
-Curve = NDArray[np.floating[Any]]
 GUTTER = 142.0
 RULER, LOG, ANGLES, LANE, GAP = 22.0, 15.0, 30.0, 80.0, 6.0
 NAME, FILM, CURVE = 18.0, 38.0, 23.0
@@ -250,11 +248,11 @@ class ChartPainter:
         if heard is not None:
             level = np.log10(np.maximum(heard.loudness, 1e-4)) / 4 + 1
             times = np.arange(len(level)) / LOUDNESS_HERTZ
-            self._area(c, times, level, curve, QColor(74, 98, 90))
+            self._curve(c, times, level, curve, QColor(74, 98, 90))
         seen = self.desk.readings.get(c.id)
         if seen is not None:
             top_value = max(float(np.percentile(seen.activity, 97)), 1e-6)
-            self._area(c, seen.at, np.clip(seen.activity / top_value, 0, 1), curve, QColor(FIRST), line=True)
+            self._curve(c, seen.at, np.clip(seen.activity / top_value, 0, 1), curve, QColor(FIRST), line=True)
 
     def _pictures(
         self, c: Footage, top: float, height: float, a: float, z: float, left: float, right: float
@@ -290,28 +288,11 @@ class ChartPainter:
         if right > at:
             p.fillRect(QRectF(at, top, right - at, height), QColor(16, 23, 21, 165))
 
-    def _area(
-        self, c: Footage, times: Curve, values: Curve, box: QRectF, colour: QColor,
-        *, line: bool = False,
-    ) -> None:  # fmt: skip
-        """A curve of a file in `box`, a point a pixel column (the highest value in it)."""
-        if not len(values):
-            return
-        length = float(c.duration)
-        first, last = max(box.left(), GUTTER), min(box.right(), self.width)
-        columns = max(int(last - first), 1)
-        edges = (first - box.left() + np.arange(columns + 1)) / box.width() * length
-        index = np.clip(np.searchsorted(times, edges), 0, len(values) - 1)
-        highest = np.maximum.reduceat(values[: index[-1] + 1], index[:-1])
-        points = [QPointF(first + i, box.bottom() - float(v) * box.height()) for i, v in enumerate(highest)]
-        if line:
-            self.p.setPen(QPen(colour, 1.2))
-            self.p.setBrush(Qt.BrushStyle.NoBrush)
-            self.p.drawPolyline(QPolygonF(points))
-        else:
-            self.p.setPen(Qt.PenStyle.NoPen)
-            self.p.setBrush(colour)
-            self.p.drawPolygon(QPolygonF([QPointF(first, box.bottom()), *points, QPointF(last, box.bottom())]))
+    def _curve(
+        self, c: Footage, times: Curve, values: Curve, box: QRectF, colour: QColor, *, line: bool = False
+    ) -> None:
+        span = max(box.left(), GUTTER), min(box.right(), self.width)
+        paint_curve(self.p, times, values, float(c.duration), box, span, colour, line=line)
 
     def _stretch(self, s: Stretch, top: float, film_top: float, height: float, free: float) -> float:
         """A bracket over the pictures: dashed and amber while it waits, hatched once it was taken. Its name stands

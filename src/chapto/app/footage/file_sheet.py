@@ -6,7 +6,8 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtCore import QPoint
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from chapto.app.footage.chart import CoverageChart
 from chapto.app.footage.chart_model import Stretch
@@ -94,8 +95,12 @@ class FileSheet(QWidget):
         self._missing = button("Find this file…", self._find, tip="Show where this file is now", kind="main")
         column.addWidget(self._missing)
         column.addSpacing(6)
+        head = QHBoxLayout()
         self._found_head = label("", size="head")
-        column.addWidget(self._found_head)
+        head.addWidget(self._found_head, 1)
+        self._mark = button("Mark…", self._marks, tip="Mark a stretch yourself, from the picture on", kind="quiet")
+        head.addWidget(self._mark)
+        column.addLayout(head)
         self._found = QVBoxLayout()
         self._found.setSpacing(0)
         column.addLayout(self._found)
@@ -172,6 +177,12 @@ class FileSheet(QWidget):
         self._rows = [FoundRow(self._chart, s) for s in stretches]
         for row in self._rows:
             self._found.addWidget(row)
+
+    def _marks(self) -> None:
+        menu = QMenu(self)
+        for kind, name in ADVICE.items():
+            menu.addAction(f"{name}, from here on", partial(self._chart.mark, kind))
+        menu.exec(self._mark.mapToGlobal(QPoint(0, self._mark.height())))
 
     def _put(self, what: str, **changes: object) -> None:
         c = self.file()

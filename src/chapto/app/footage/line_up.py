@@ -7,11 +7,12 @@ from fractions import Fraction
 from functools import partial
 
 import numpy as np
-from PyQt6.QtCore import QEvent, QLineF, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from chapto.app.footage.line_up_model import LineUp
+from chapto.app.own_keys import EscIsMine
 from chapto.app.screen.feed import PictureFeed, Want
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
@@ -127,7 +128,7 @@ class Pair(QWidget):
         p.drawRect(box)
 
 
-class LineUpView(QWidget):
+class LineUpView(EscIsMine, QWidget):
     """Lines one file up with what else was filmed. `done` when the creator is finished."""
 
     done = pyqtSignal()
@@ -196,15 +197,6 @@ class LineUpView(QWidget):
         name = state.file.name
         if self._studio.edit(f"line up {name}", lambda b: place_footage(b, {state.file.id: placement})):
             self._show(replace_file(state, self._studio.breakdown.camera(state.file.id)))
-
-    def event(self, event: QEvent | None) -> bool:
-        """Here Esc ends the lining up, whatever it stands for in the window."""
-        if event is not None and event.type() == QEvent.Type.ShortcutOverride:
-            assert isinstance(event, QKeyEvent)
-            if event.key() == Qt.Key.Key_Escape:
-                event.accept()
-                return True
-        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Slide, agree, end."""

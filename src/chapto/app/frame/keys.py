@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt
+from PyQt6.QtCore import QEvent, QRectF, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from chapto.app.frame.sheet import paint_sheet
 from chapto.app.theme import number_font, text_font
-from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_DEEP, PAPER_LINE
+from chapto.paint.colours import INK, INK_SOFT, PAPER_DEEP, PAPER_LINE
 
 EVERYWHERE = (
     ("Space", "play or stop (Ctrl+Space while writing)"),
@@ -37,14 +38,8 @@ class KeysPage(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Two columns: this stage, and everywhere."""
         painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), QColor(16, 23, 21, 190))
         rows = max(len(self._keys), len(EVERYWHERE))
-        sheet = QRectF(0, 0, 900, 110 + rows * 32)
-        sheet.moveCenter(QPointF(self.rect().center()))
-        painter.setPen(QPen(QColor(PAPER_LINE), 1))
-        painter.setBrush(QColor(PAPER))
-        painter.drawRoundedRect(sheet, 8, 8)
+        sheet = paint_sheet(painter, self.rect(), 900, 110 + rows * 32)
         for left, title, keys in ((36, self._title, self._keys), (470, "Everywhere", EVERYWHERE)):
             painter.setPen(QColor(INK))
             painter.setFont(text_font(18, 600))

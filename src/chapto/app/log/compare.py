@@ -5,10 +5,11 @@ from __future__ import annotations
 import time
 from fractions import Fraction
 
-from PyQt6.QtCore import QEvent, QLineF, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QLineF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from chapto.app.own_keys import EscIsMine
 from chapto.app.screen.feed import PictureFeed, Want
 from chapto.app.studio import Studio
 from chapto.app.theme import number_font, text_font
@@ -21,7 +22,7 @@ STEP = Fraction(1, 30)
 SIZE = (480, 270)
 
 
-class CompareView(QWidget):
+class CompareView(EscIsMine, QWidget):
     """Space plays and stops, arrows step, Home goes to the begin, Esc ends (`done`)."""
 
     done = pyqtSignal()
@@ -105,15 +106,6 @@ class CompareView(QWidget):
         p.setPen(QPen(QColor(FIRST), 1.8))
         p.drawLine(QLineF(at, self.height() - FOOT - 4, at, self.height() - 6))
         p.end()
-
-    def event(self, event: QEvent | None) -> bool:
-        """Esc ends the comparison, whatever it stands for in the window."""
-        if event is not None and event.type() == QEvent.Type.ShortcutOverride:
-            assert isinstance(event, QKeyEvent)
-            if event.key() == Qt.Key.Key_Escape:
-                event.accept()
-                return True
-        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Play, step, begin, end."""

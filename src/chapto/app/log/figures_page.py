@@ -7,9 +7,10 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from chapto.app.log.flow_paint import HEIGHT, paint_flow
 from chapto.app.log.pen import LogPen
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
@@ -21,7 +22,7 @@ from chapto.document.people import Side
 from chapto.matlog.attempts import answers, stalls, trend, tries
 from chapto.matlog.bout_clock import BoutClock
 from chapto.matlog.control import control_times
-from chapto.matlog.flow import GROUPS, Node, steps
+from chapto.matlog.flow import steps
 from chapto.matlog.ledger import ledger
 from chapto.matlog.rules import all_rules, rule_set
 from chapto.matlog.worth import WEIGHTS, worth_explaining
@@ -171,50 +172,13 @@ class FiguresPage(QWidget):
         self._y += 31
 
     def _flow(self, p: QPainter, within: Round) -> None:
-        """How the bout went: the first's positions above, the second's below, an arc for every change."""
         found = steps(self._studio.breakdown, self._pen.lexicon, within)
-        if not found:
-            return
-        self._y += 8
-        self._head(p, "The way it went")
-        top, foot = self._y + 26, self._y + 146
-        wide = (self.width() - 2 * LEFT - 70) / (len(GROUPS) - 1)
-
-        def place(node: Node) -> QPointF:
-            group, side = node
-            y = {Side.FIRST: top, Side.SECOND: foot, None: (top + foot) / 2}[side]
-            return QPointF(LEFT + 30 + GROUPS.index(group) * wide, y)
-
-        nodes = {n for step in found for n in (step.start, step.end)}
-        for step in found:
-            a, z = place(step.start), place(step.end)
-            bend = 26.0 if a.y() == z.y() else 0.0
-            rise = -bend if a.y() <= (top + foot) / 2 else bend
-            path = QPainterPath(a)
-            path.cubicTo(a + QPointF((z.x() - a.x()) * 0.3, rise), z + QPointF((a.x() - z.x()) * 0.3, rise), z)
-            p.setPen(QPen(QColor(self._kit(step.end[1])), 1.2 + 1.2 * step.count))
-            p.setBrush(Qt.BrushStyle.NoBrush)
-            p.drawPath(path)
-            middle = path.pointAtPercent(0.6)
-            self._spots.append(Spot(QRectF(middle.x() - 8, middle.y() - 8, 16, 16), step.at))
-        for node in nodes:
-            spot = place(node)
-            p.setPen(QPen(QColor(PAPER), 2))
-            p.setBrush(QColor(self._kit(node[1]) if node[1] else INK_SOFT))
-            if node[1] is Side.SECOND:
-                p.drawRect(QRectF(spot.x() - 6, spot.y() - 6, 12, 12))
-            else:
-                p.drawEllipse(spot, 6.5, 6.5)
-            p.setPen(QColor(INK))
-            p.setFont(text_font(12))
-            words = "belly" if node[0] == "knee on belly" else node[0]
-            wide_name = p.fontMetrics().horizontalAdvance(words) + 6
-            name = QRectF(
-                spot.x() - wide_name / 2, spot.y() + (9 if node[1] is not Side.SECOND else -25), wide_name, 16
-            )
-            p.fillRect(name, QColor(PAPER))
-            p.drawText(name, Qt.AlignmentFlag.AlignCenter, words)
-        self._y = foot + 34
+        if found:
+            self._y += 8
+            self._head(p, "The way it went")
+            box = QRectF(LEFT, self._y, self.width() - 2 * LEFT, HEIGHT)
+            self._spots += [Spot(place, at) for place, at in paint_flow(p, found, box, self._kit)]
+            self._y += HEIGHT
 
     def _control(self, p: QPainter, within: Round) -> None:
         b = self._studio.breakdown

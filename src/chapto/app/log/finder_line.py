@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QEvent, QRectF, Qt
+from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
+from chapto.app.own_keys import EscIsMine
 from chapto.app.theme import text_font
 from chapto.lexicon.find import Finder, Found
 from chapto.lexicon.lexicon import Named, Position, Technique
@@ -64,7 +65,7 @@ class Offers(QWidget):
             self._picked(self.found[i].item)
 
 
-class FinderLine(QLineEdit):
+class FinderLine(EscIsMine, QLineEdit):
     """`picked` gets what was chosen with Return; Esc or an empty Return gives the keys back. `begun` hears True when
     the line takes the keys and False when it gives them back."""
 
@@ -117,15 +118,6 @@ class FinderLine(QLineEdit):
             parent = parent.parentWidget()
         if parent is not None:
             parent.setFocus()
-
-    def event(self, event: QEvent | None) -> bool:
-        """Esc closes the line, whatever it stands for in the window."""
-        if event is not None and event.type() == QEvent.Type.ShortcutOverride:
-            assert isinstance(event, QKeyEvent)
-            if event.key() == Qt.Key.Key_Escape:
-                event.accept()
-                return True
-        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Up and Down choose, Return takes, Esc ends."""

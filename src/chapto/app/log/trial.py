@@ -10,9 +10,10 @@ from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, QTimer
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from chapto.app.frame.sheet import paint_sheet
 from chapto.app.theme import number_font, text_font
 from chapto.matlog.reaction import PRESSES, reaction_time
-from chapto.paint.colours import FIRST, INK, INK_SOFT, PAPER, PAPER_DEEP, PAPER_LINE
+from chapto.paint.colours import FIRST, INK, INK_SOFT, PAPER_DEEP, PAPER_LINE
 
 
 class Trial(QWidget):
@@ -43,13 +44,7 @@ class Trial(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """A sheet of paper with the disc."""
         p = QPainter(self)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        p.fillRect(self.rect(), QColor(16, 23, 21, 190))
-        sheet = QRectF(0, 0, 560, 260)
-        sheet.moveCenter(QPointF(self.rect().center()))
-        p.setPen(QPen(QColor(PAPER_LINE), 1))
-        p.setBrush(QColor(PAPER))
-        p.drawRoundedRect(sheet, 8, 8)
+        sheet = paint_sheet(p, self.rect(), 560, 260)
         p.setPen(QPen(QColor(PAPER_LINE), 2))
         p.setBrush(QColor(FIRST if self.is_lit else PAPER_DEEP))
         p.drawEllipse(QPointF(sheet.center().x(), sheet.top() + 108), 54, 54)
