@@ -77,7 +77,7 @@ B = BeatKind
 SCRIPT: tuple[tuple[str, str, tuple[Line, ...]], ...] = (
     ("Two knee slides", "", (
         (B.OPENING, "One pass, tried twice in one bout. The first knee slide is stopped, the second goes through. "
-         "The difference is one arm, and it moves before the knee does.", None),
+         "The difference is one arm, and it moves before the knee does. Keep an eye on it both times.", None),
     )),
     ("The takedown", "entry", (
         (B.HAPPENED, "Wren has marigold sleeves. She waits for Moss to lift his hands, and here@level she drops "

@@ -45,9 +45,16 @@ def control_blocks(b: Breakdown, lexicon: Lexicon) -> tuple[ControlBlock, ...]:
 
 
 def paint_control(
-    p: QPainter, blocks: Sequence[ControlBlock], box: QRectF, x: Callable[[float], float], kits: tuple[str, str]
+    p: QPainter,
+    blocks: Sequence[ControlBlock],
+    box: QRectF,
+    x: Callable[[float], float],
+    kits: tuple[str, str],
+    *,
+    names: bool = True,
 ) -> None:
-    """Paint `blocks` into `box`; `x` gives the pixel of a mat second, `kits` both kit colours."""
+    """Paint `blocks` into `box`; `x` gives the pixel of a mat second, `kits` both kit colours. `names` puts the
+    positions' names where there is room."""
     middle = box.center().y()
     half = box.height() / 2
     for block in blocks:
@@ -62,7 +69,8 @@ def paint_control(
         p.setPen(Qt.PenStyle.NoPen)
         p.setBrush(QColor(kit))
         p.drawRoundedRect(shape, 2, 2)
-        _name(p, block, shape, box, kit if side else "", middle)
+        if names:
+            _name(p, block, shape, box, kit if side else "", middle)
     p.setPen(QPen(QColor(ON_DARK_SOFT), 1))
     p.drawLine(QLineF(box.left(), middle, box.right(), middle))
 

@@ -38,7 +38,7 @@ def control_image(b: Breakdown, within: Round, picture: tuple[int, int]) -> QIma
     blocks = [x for x in control_blocks(b, shipped_lexicon()) if x.end > start and x.start < start + length]
     area = QRectF(4, 3, width - 8, height - 6)
     kits = (b.first.kit_colour, b.second.kit_colour)
-    paint_control(p, blocks, area, lambda mat: 4 + (mat - start) / length * (width - 8), kits)
+    paint_control(p, blocks, area, lambda mat: 4 + (mat - start) / length * (width - 8), kits, names=False)
     p.end()
     return image
 

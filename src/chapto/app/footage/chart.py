@@ -271,9 +271,9 @@ class CoverageChart(QWidget):
             self._player.show_mat(Fraction(self._mat(place.x())).limit_denominator(1000))
         else:
             s = self.stretch()
-            over = self._hits().angle_at(place, self._studio.breakdown.angles) is not None or (
-                s is not None and self._hits().edge_at(place, s)
-            )
+            hits = self._hits()
+            on_angle = hits.angle_at(place, self._studio.breakdown.angles) is not None
+            over = on_angle or (s is not None and bool(hits.edge_at(place, s)))
             self.setCursor(Qt.CursorShape.SplitHCursor if over else Qt.CursorShape.ArrowCursor)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
