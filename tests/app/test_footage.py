@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
 from chapto.app.footage.chart_model import MatAxis, chart_model
@@ -17,6 +18,7 @@ from chapto.app.footage.chart_paint import film_box
 from chapto.app.footage.file_sheet import facts_text
 from chapto.app.footage.line_up_model import LineUp
 from chapto.app.frame.next_step import Stage, next_step
+from chapto.app.studio import Studio
 from chapto.app.window import Window
 from chapto.document import edit_footage
 from chapto.document.breakdown import Breakdown
@@ -24,11 +26,14 @@ from chapto.document.clearance import Agreement
 from chapto.document.condition import ConditionKind
 from chapto.document.edit_conditions import decide
 from chapto.media.judging import Proposal
+from chapto.media.proxy import proxy_path
 from chapto.media.readings import Readings
 from chapto.programme.angles import AngleTrack
 from chapto.programme.compile import compile_programme
 from chapto.render.new import new_breakdown
 from chapto.store.session import Session
+from chapto.voice.guide import GuideVoice
+from chapto.voice.speaker import StandInSpeaker
 from tests.app.conftest import Opener
 from tests.app.test_window import visible_screen
 from tests.document.samples import footage
@@ -254,3 +259,25 @@ def test_clearance_is_written_beside_the_picture(demo: Window, qtbot: QtBot) -> 
     assert "Tove has not been asked." in sheet._open.text()
     demo.studio.session.undo()
     assert "Tove" not in sheet._open.text()
+
+
+def test_quick_pictures_are_stopped_and_go_on_where_they_were(
+    dressed: object, guide: GuideVoice, tmp_path: Path, qtbot: QtBot
+) -> None:
+    clip = make(tmp_path / "long.mp4", Clip(frames=700, sound=None))
+    session = Session(new_breakdown([clip], tmp_path), tmp_path / "p.chapto")
+    window = Window(Studio(session, guide=guide), speaker=StandInSpeaker())
+    window.show()
+    window.go(Stage.FOOTAGE)
+    place = proxy_path(window.studio.breakdown.footage[0].fingerprint)
+    qtbot.waitUntil(lambda: window.foot._stop.isVisible(), timeout=10_000)
+    assert "Quick pictures of long" in window.foot._work.text()
+    qtbot.mouseClick(window.foot._stop, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: not window.foot._stop.isVisible(), timeout=10_000)
+    assert not place.exists() and window.studio.is_waiting_for_proxies
+    go_on = next(x for x in window.findChildren(QPushButton) if x.text() == "Go on")
+    assert go_on.isVisible()
+    qtbot.mouseClick(go_on, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(place.exists, timeout=20_000)
+    qtbot.waitUntil(lambda: "f1" in window.desk.readings, timeout=20_000)
+    window.close()

@@ -61,8 +61,12 @@ class JobQueue:
         self._pool.submit(job.run)
         return job
 
-    def close(self) -> None:
-        """Stop everything and wait for the running job to leave."""
+    def stop(self) -> None:
+        """Stop what runs and what waits; later jobs run as usual."""
         for job in self._jobs:
             job.stop()
+
+    def close(self) -> None:
+        """Stop everything and wait for the running job to leave."""
+        self.stop()
         self._pool.shutdown(wait=True, cancel_futures=True)

@@ -161,6 +161,22 @@ class Studio(QObject):
             ended.connect(lambda *_: self.work_changed.emit(job.title, 1.0))
         return (self._asked if asked else self._media).add(job)
 
+    def stop_background(self) -> None:
+        """Stop proxies and judging. What was half made is kept, and goes on from there with `go_on`."""
+        self._media.stop()
+        self._making.clear()
+        self.media_ready.emit()
+
+    def go_on(self) -> None:
+        """Take up what was stopped."""
+        self.find_media()
+
+    @property
+    def is_waiting_for_proxies(self) -> bool:
+        """Whether quick pictures are missing and nobody is making them."""
+        there = [c for c in self.breakdown.footage if c.id in self.places]
+        return any(not self.has_proxy(c) and c.fingerprint not in self._making for c in there)
+
     def look(self, job: Job) -> Job:
         """Run short work off the interface thread."""
         return self._looking.add(job)

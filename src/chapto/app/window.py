@@ -84,7 +84,7 @@ class Window(QWidget):
             self._stack.addWidget(self._pages[stage])
         self.rail = StageRail(WORKING, self.go)
         self.top = TopBar(studio, self.player)
-        self.foot = Foot(self._take_step)
+        self.foot = Foot(self._take_step, studio.stop_background)
         outer = QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)

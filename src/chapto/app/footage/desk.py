@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import datetime
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -24,7 +25,7 @@ from chapto.errors import ChaptoError
 from chapto.media.cache import Cancelled
 from chapto.media.judging import Levels, Proposal, judged
 from chapto.media.one_clock import Placement, one_clock
-from chapto.media.probe import MediaInfo, probe
+from chapto.media.probe import MediaError, MediaInfo, probe
 from chapto.media.proposals import from_signals, open_proposals
 from chapto.media.readings import Readings, readings
 from chapto.media.signals import Signal, find_signals
@@ -55,6 +56,7 @@ class FootageDesk(QObject):
         super().__init__()
         self._studio, self._analyse = studio, analyse
         self.facts: dict[str, MediaInfo] = {}
+        self.dates: dict[str, datetime] = {}
         self.heard: dict[str, Heard] = {}
         self.readings: dict[str, Readings] = {}
         self.placements: dict[str, Placement] = {}
@@ -125,6 +127,7 @@ class FootageDesk(QObject):
                 continue
             place = self._studio.places[c.id]
             self._once("facts", c, partial(probe, place), self.facts)
+            self._once("date", c, partial(_file_date, place), self.dates)
             sound = self._studio.sounds.get(c.id)
             if sound is not None:
                 self._once("sound", c, partial(_listen, sound), self.heard)
@@ -150,6 +153,7 @@ class FootageDesk(QObject):
         )
         job.finished.connect(partial(self._arrived, self.readings, c.id))
         job.failed.connect(self._studio.said)
+        job.stopped.connect(lambda: self._begun.discard(("picture", c.id)))
         self._studio.run(job, asked=False)
 
     def _arrived(self, into: dict[str, Any], footage_id: str, found: object) -> None:
@@ -250,6 +254,13 @@ class FootageDesk(QObject):
         done = f"{len(places)} of {len(found)} files were brought onto the clock of the first."
         self._studio.said.emit("  ".join([done, *unsure]))
         self.changed.emit()
+
+
+def _file_date(place: Path) -> datetime:
+    try:
+        return datetime.fromtimestamp(place.stat().st_mtime).astimezone()
+    except OSError as error:
+        raise MediaError(f"“{place.name}” can't be looked at: {error.strerror or error}.") from None
 
 
 def _listen(sound: FootageSound) -> Heard:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import datetime
 from functools import partial
 from pathlib import Path
 
@@ -32,14 +33,14 @@ ADVICE = {
 }
 
 
-def facts_text(info: MediaInfo) -> str:
-    """What a file is, in two lines."""
+def facts_text(info: MediaInfo, dated: datetime | None = None) -> str:
+    """What a file is, in two lines; `dated` is the file's own date, for one whose recorder did not say when."""
     rate = f"{float(info.fps):.4g} pictures a second, {'changing' if info.variable_rate else 'steady'}"
     turned = f", turned by {info.rotation}°" if info.rotation else ""
     depth = f"{info.codec}, {info.bit_depth} bit" + (", interlaced" if info.interlaced else "")
     channels = {0: "no sound", 1: "mono", 2: "stereo"}.get(info.sound_channels, f"{info.sound_channels} channels")
     sound = f"{channels} {info.sound_rate / 1000:g} kHz" if info.has_sound else channels
-    made = f", filmed {info.made:%d %b %Y, %H:%M}" if info.made else ""
+    made = f", filmed {info.made:%d %b %Y, %H:%M}" if info.made else f", file of {dated:%d %b %Y}" if dated else ""
     return f"{info.width}×{info.height}{turned}, {rate}\n{depth}, {sound}{made}"
 
 
@@ -142,9 +143,8 @@ class FileSheet(QWidget):
         gone = c.id not in self._studio.places
         self._missing.setVisible(gone)
         info = self._desk.facts.get(c.id)
-        self._facts.setText(
-            "The file is not where it was." if gone else facts_text(info) if info else "Looking into it…"
-        )
+        known = facts_text(info, self._desk.dates.get(c.id)) if info else "Looking into it…"
+        self._facts.setText("The file is not where it was." if gone else known)
         self._place.setText(self._where(c))
         self._main.setChecked(b.footage[0].camera_name == c.camera_name)
         self._mirrored.setChecked(c.mirrored)

@@ -36,14 +36,21 @@ class SettingsRow(QWidget):
         row.addWidget(self._room)
         row.addWidget(button("−", lambda: self._change_room(-1), tip="Less room for quick pictures", dark=True))
         row.addWidget(button("+", lambda: self._change_room(1), tip="More room for quick pictures", dark=True))
+        self._go_on = button("Go on", self._take_up, tip="Make the quick pictures that are missing", dark=True)
+        row.addWidget(self._go_on)
         studio.media_ready.connect(self._show)
         self._show()
 
     def _show(self) -> None:
         settings = load_settings()
         taken = room_taken(proxy_path("x").parent) / 1e9
+        self._go_on.setVisible(self._studio.is_waiting_for_proxies)
         self._quiet.setText(f"quiet under {self._desk.levels.quiet:.0%} of usual")
         self._room.setText(f"quick pictures {taken:.1f} of {settings.proxy_gigabytes} GB")
+
+    def _take_up(self) -> None:
+        self._studio.go_on()
+        self._show()
 
     def _change_quiet(self, by: float) -> None:
         quiet = round(min(max(self._desk.levels.quiet + by, 0.05), 1.0), 2)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 
 from PyQt6.QtCore import QRectF, QTimer
@@ -10,7 +11,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from chapto.app.frame.next_step import NextStep
 from chapto.app.theme import icon_pixmap
-from chapto.app.widgets import Pressable, ground, label
+from chapto.app.widgets import Pressable, button, ground, label
+from chapto.clock.timecode import clock_text
 from chapto.paint.colours import FIRST, INK_SOFT, PAPER_DEEP, PAPER_LINE
 
 SAID_FOR = 9_000
@@ -19,7 +21,7 @@ SAID_FOR = 9_000
 class Foot(QWidget):
     """A sentence that can be pressed; messages take its place for some seconds."""
 
-    def __init__(self, act: Callable[[NextStep], object]) -> None:
+    def __init__(self, act: Callable[[NextStep], object], stop: Callable[[], object]) -> None:
         super().__init__()
         ground(self, "paper")
         self.setFixedHeight(36)
@@ -34,7 +36,13 @@ class Foot(QWidget):
         row.addWidget(self.sentence, 1)
         self._work = label("", soft=True)
         row.addWidget(self._work)
+        self._stop = button(
+            "Stop", stop, tip="Stop what works in the background; it goes on where it was", kind="quiet"
+        )
+        self._stop.hide()
+        row.addWidget(self._stop)
         self._share = 1.0
+        self._title, self._since, self._from = "", 0.0, 0.0
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
         self._quiet.setInterval(SAID_FOR)
@@ -52,9 +60,16 @@ class Foot(QWidget):
         self._quiet.start()
 
     def work(self, title: str, share: float) -> None:
-        """How far background work is."""
+        """How far background work is, and about how long it still takes."""
+        now = time.monotonic()
+        if title != self._title or share < self._share:
+            self._title, self._since, self._from = title, now, share
         self._share = share
-        self._work.setText(f"{title}: {share:.0%}" if share < 1 else "")
+        done = share - self._from
+        left = (now - self._since) * (1 - share) / done if done > 0.02 else 0.0
+        about = f", about {clock_text(left)} left" if left >= 1 else ""
+        self._work.setText(f"{title}: {share:.0%}{about}" if share < 1 else "")
+        self._stop.setVisible(share < 1)
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
