@@ -37,6 +37,7 @@ bench: $(STAMP)
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/render.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/footage.py
 	$(BIN)/python bench/find.py
+	$(BIN)/python bench/playing.py
 
 pictures: $(STAMP)
 	$(BIN)/chapto pictures docs/screenshots

@@ -23,6 +23,7 @@ from chapto.app.footage.chart_paint import (
 from chapto.app.footage.desk import FootageDesk
 from chapto.app.log.filmstrip import Filmstrip
 from chapto.app.screen.player import Player
+from chapto.app.still_layer import StillLayer
 from chapto.app.studio import Studio
 from chapto.document import edit_angles, edit_conditions
 from chapto.document.condition import ConditionKind
@@ -43,6 +44,7 @@ class CoverageChart(QWidget):
         self.model: ChartModel = chart_model(studio.breakdown, studio.angles, desk.proposals)
         self.chosen_file = ""
         self.chosen: tuple[str, str, float] | None = None
+        self._still = StillLayer()
         self._edge: str = ""
         self._moved: tuple[float, float] | None = None
         self._angle: tuple[Angle, str] | None = None
@@ -50,7 +52,7 @@ class CoverageChart(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.MinimumExpanding)
         self.setAccessibleName("Which camera filmed when")
-        self.film.arrived.connect(self.update)
+        self.film.arrived.connect(self.refresh)
         studio.changed.connect(self.follow)
         desk.changed.connect(self.follow)
         player.moved.connect(self.update)
@@ -64,6 +66,11 @@ class CoverageChart(QWidget):
         """Never cuts a lane."""
         return QSize(500, int(height_for(len(self.model.lanes))))
 
+    def refresh(self) -> None:
+        """Paint everything anew."""
+        self._still.forget()
+        self.update()
+
     def follow(self) -> None:
         """Take document and findings as they are now."""
         self.model = chart_model(self._studio.breakdown, self._studio.angles, self._desk.proposals)
@@ -71,7 +78,7 @@ class CoverageChart(QWidget):
         if self.chosen is not None and self.stretch() is None:
             self.chosen = None
         self.updateGeometry()
-        self.update()
+        self.refresh()
 
     # ── choosing ─────────────────────────────────────────────────────────────────────────────────────────
     def stretch(self) -> Stretch | None:
@@ -85,7 +92,7 @@ class CoverageChart(QWidget):
         if s is not None:
             self.choose_file(s.footage)
             self._player.show_mat(Fraction(round((s.start + min(s.end, s.start + 4)) * 500), 1000))
-        self.update()
+        self.refresh()
 
     def choose_file(self, footage_id: str) -> None:
         """Look through a file."""
@@ -93,7 +100,7 @@ class CoverageChart(QWidget):
         if footage_id != self.chosen_file:
             self.chosen_file = footage_id
             self.file_chosen.emit(footage_id)
-        self.update()
+        self.refresh()
 
     def next_open(self, by: int = 1) -> None:
         """Choose the next stretch that waits for a decision."""
@@ -173,18 +180,20 @@ class CoverageChart(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """The chart and the playhead."""
         p = QPainter(self)
-        p.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
-        missing = frozenset(c.id for c in self._studio.breakdown.footage if c.id not in self._studio.places)
-        painter = ChartPainter(
-            p, self.model, self.axis, self.width(), self._studio.breakdown, self.film, self._desk, missing,
-            self.chosen_file, self.chosen, self._moved,
-        )  # fmt: skip
-        painter.draw()
-        x = painter.x(float(self._player.head.seen_mat(self._studio.programme)))
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._still.paint(p, self, self._everything)
+        x = self._x(float(self._player.head.seen_mat(self._studio.programme)))
         if x >= GUTTER:
             p.setPen(QPen(QColor(FIRST), 1.8))
             p.drawLine(QLineF(x, 3, x, height_for(len(self.model.lanes)) - 4))
         p.end()
+
+    def _everything(self, p: QPainter) -> None:
+        missing = frozenset(c.id for c in self._studio.breakdown.footage if c.id not in self._studio.places)
+        ChartPainter(
+            p, self.model, self.axis, self.width(), self._studio.breakdown, self.film, self._desk, missing,
+            self.chosen_file, self.chosen, self._moved,
+        ).draw()  # fmt: skip
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """The whole stays whole."""
@@ -198,7 +207,7 @@ class CoverageChart(QWidget):
             self.axis.pan(-(across or turn) / 2)
         else:
             self.axis.zoom(1.0016**turn, event.position().x() - GUTTER)
-        self.update()
+        self.refresh()
         event.accept()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -229,7 +238,7 @@ class CoverageChart(QWidget):
             acts[event.key()]()
         else:
             super().keyPressEvent(event)
-        self.update()
+        self.refresh()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """An edge is taken hold of, a stretch or file is chosen, and the picture goes there."""
@@ -254,7 +263,7 @@ class CoverageChart(QWidget):
         if place.y() < RULER + LOG + ANGLES:
             self._player.look_through("")
         self.chosen = hit.key if hit else None
-        self.update()
+        self.refresh()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Drag an edge, or along the clock."""
@@ -266,7 +275,7 @@ class CoverageChart(QWidget):
                 a, z = self._moved
                 self._moved = (min(mat, z - 0.1), z) if self._edge == "start" else (a, max(mat, a + 0.1))
             self._player.show_mat(Fraction(mat).limit_denominator(1000))
-            self.update()
+            self.refresh()
         elif event.buttons() & Qt.MouseButton.LeftButton and place.x() >= GUTTER:
             self._player.show_mat(Fraction(self._mat(place.x())).limit_denominator(1000))
         else:
@@ -287,7 +296,7 @@ class CoverageChart(QWidget):
         elif self._moved is not None and s is not None and self._moved != (s.start, s.end):
             self.put(s, *self._moved)
         self._edge, self._moved, self._angle = "", None, None
-        self.update()
+        self.refresh()
 
     # ── inside ───────────────────────────────────────────────────────────────────────────────────────────
     def _x(self, mat: float) -> float:

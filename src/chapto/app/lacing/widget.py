@@ -14,6 +14,7 @@ from chapto.app.lacing.model import Lace, LacingModel, Pin, lacing_model
 from chapto.app.lacing.paint import LacingPainter, rows_for
 from chapto.app.playhead import View
 from chapto.app.screen.player import Player
+from chapto.app.still_layer import StillLayer
 from chapto.app.studio import Studio
 from chapto.app.theme import number_font
 from chapto.clock.timecode import clock_text
@@ -35,6 +36,7 @@ class Lacing(QWidget):
         self.axis = Axis()
         self.model: LacingModel = lacing_model(studio.production.breakdown, studio.programme)
         self.chosen = ""
+        self._still = StillLayer()
         self._drag: Pin | None = None
         self._drag_mat = 0.0
         self._hover: tuple[QPointF, str] | None = None
@@ -50,29 +52,36 @@ class Lacing(QWidget):
         """Drawn for about 250 pixels of height."""
         return QSize(1000, 250)
 
+    def refresh(self) -> None:
+        """Paint everything anew."""
+        self._still.forget()
+        self.update()
+
     def choose(self, beat: str) -> None:
         """Bring out the words of a beat."""
         if beat != self.chosen:
             self.chosen = beat
-            self.update()
+            self.refresh()
 
     def zoom(self, factor: float, about: float | None = None) -> None:
         """Zoom about a pixel, or about the playhead."""
         x = self.axis.x(self._player.head.frame / self.model.fps)
         self.axis.zoom(factor, about if about is not None else min(max(x, 0), self.width()))
-        self.update()
+        self.refresh()
 
     def show_all(self) -> None:
         """The whole breakdown."""
         self.axis.show_all()
-        self.update()
+        self.refresh()
 
     # ── Qt ───────────────────────────────────────────────────────────────────────────────────────────────
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """The lacing, the playhead, and the numbers beside the pointer."""
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        LacingPainter(painter, self.model, self.axis, self.height(), self.chosen).draw()
+        self._still.paint(
+            painter, self, lambda p: LacingPainter(p, self.model, self.axis, self.height(), self.chosen).draw()
+        )
         self._playhead(painter)
         if self._hover is not None:
             self._beside_pointer(painter, *self._hover)
@@ -91,7 +100,7 @@ class Lacing(QWidget):
             self.axis.pan(-(across or turn) / 2)
         else:
             self.axis.zoom(1.0016**turn, event.position().x())
-        self.update()
+        self.refresh()
         event.accept()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -110,7 +119,7 @@ class Lacing(QWidget):
             super().keyPressEvent(event)
             return
         act()
-        self.update()
+        self.refresh()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """A lace or word chooses its beat, a pin can be dragged, anywhere else moves the playhead."""
@@ -153,7 +162,7 @@ class Lacing(QWidget):
             if abs(self._drag_mat - self._drag.mat) > 0.005:
                 self._studio.edit("move the moment", lambda b: edit_log.change_moment(b, moment, at=mat))
             self._drag, self._hover = None, None
-            self.update()
+            self.refresh()
 
     def leaveEvent(self, event: object) -> None:
         """Nothing is under the pointer any more."""
@@ -164,11 +173,14 @@ class Lacing(QWidget):
     def _recompiled(self) -> None:
         self.model = lacing_model(self._studio.production.breakdown, self._studio.programme)
         self.axis.resize(self.width(), self.model.seconds)
-        self.update()
+        self.refresh()
 
     def _follow(self) -> None:
+        left = self.axis.left
         if self._player.playing and not self.axis.whole:
             self.axis.reveal(self._player.head.frame / self.model.fps)
+        if self.axis.left != left:
+            self._still.forget()
         self.update()
 
     def _scrub(self, place: QPointF) -> None:

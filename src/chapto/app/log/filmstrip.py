@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QImage
 
 from chapto.app.screen.feed import PictureFeed, Want
@@ -13,6 +13,8 @@ from chapto.document.footage import Footage
 from chapto.media.pictures import FootagePictures
 
 WIDTH, HEIGHT = 160, 90
+TOGETHER = 150
+"""Milliseconds in which arriving pictures are told of together."""
 
 
 class Filmstrip(QObject):
@@ -28,6 +30,10 @@ class Filmstrip(QObject):
         self._pictures = FootagePictures(studio.places, cache_bytes=4_000_000)
         self._feed = PictureFeed(self._pictures)
         self._feed.arrived.connect(self._take)
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(TOGETHER)
+        self._soon.timeout.connect(self.arrived)
         studio.media_moved.connect(self._look_again)
 
     def at(self, mat: Fraction) -> QImage | None:
@@ -67,4 +73,8 @@ class Filmstrip(QObject):
             self._open.remove(want)
             if image is not None:
                 self._kept[want.key] = image
-        self.arrived.emit()
+        if not self._open:
+            self._soon.stop()
+            self.arrived.emit()
+        elif not self._soon.isActive():
+            self._soon.start()

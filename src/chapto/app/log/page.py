@@ -293,7 +293,7 @@ class LogPage(QWidget):
             row.show_chosen(row_id == item)
         if item in self.entries:
             self._area.ensureWidgetVisible(self.entries[item], 0, 50)
-        self.strip.update()
+        self.strip.refresh()
 
     def _follow(self) -> None:
         items = logged(self._studio.breakdown)

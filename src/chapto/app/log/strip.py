@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.log.filmstrip import Filmstrip
 from chapto.app.screen.player import Player
+from chapto.app.still_layer import StillLayer
 from chapto.app.studio import Studio
 from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
@@ -41,15 +42,18 @@ class BoutStrip(QWidget):
         self._to: Fraction | None = None
         self._blocks = control_blocks(studio.breakdown, lexicon)
         self._jumps = unlikely_jumps(studio.breakdown, lexicon)
+        self._still = StillLayer()
+        self._runs = self._runs_of_footage()
+        self._span = self._runs[0]
         self.setMouseTracking(True)
         self.film = Filmstrip(studio)
-        self.film.arrived.connect(self.update)
+        self.film.arrived.connect(self.refresh)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFixedHeight(int(RULER + FILM + CONTROL + ROUNDS + EXCHANGES + MOMENTS + 6))
         self.setAccessibleName("Mat clock")
         studio.changed.connect(self._document)
-        studio.media_ready.connect(self.update)
-        player.moved.connect(self.update)
+        studio.media_ready.connect(self.refresh)
+        player.moved.connect(self._moved)
         self.chosen = ""
 
     def sizeHint(self) -> QSize:
@@ -58,17 +62,30 @@ class BoutStrip(QWidget):
 
     def span(self) -> tuple[float, float]:
         """The mat seconds shown: one run of footage without long gaps, the one under the playhead."""
-        mat = float(self._player.head.seen_mat(self._studio.programme))
+        return self._span
+
+    def refresh(self) -> None:
+        """Paint everything anew."""
+        self._still.forget()
+        self.update()
+
+    def _runs_of_footage(self) -> tuple[tuple[float, float], ...]:
         runs: list[list[float]] = []
         for c in sorted(self._studio.breakdown.footage, key=lambda c: c.mat_in):
             if runs and float(c.mat_in) - runs[-1][1] < 120:
                 runs[-1][1] = max(runs[-1][1], float(c.mat_out))
             else:
                 runs.append([float(c.mat_in), float(c.mat_out)])
-        if not runs:
-            return 0.0, 60.0
-        near = min(runs, key=lambda r: 0.0 if r[0] <= mat <= r[1] else min(abs(mat - r[0]), abs(mat - r[1])))
-        return near[0], near[1]
+        return tuple((a, z) for a, z in runs) or ((0.0, 60.0),)
+
+    def _moved(self) -> None:
+        """Another run of footage is shown when the playhead is in another one."""
+        mat = float(self._player.head.seen_mat(self._studio.programme))
+        near = min(self._runs, key=lambda r: 0.0 if r[0] <= mat <= r[1] else min(abs(mat - r[0]), abs(mat - r[1])))
+        if near != self._span:
+            self._span = near
+            self._still.forget()
+        self.update()
 
     def _x(self, mat: float) -> float:
         low, high = self.span()
@@ -79,9 +96,19 @@ class BoutStrip(QWidget):
         return min(max(low + (x - 12) / (self.width() - 24) * (high - low), low), high)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        """Film, rounds, exchanges, moments, playhead."""
+        """Film, control, rounds, exchanges, moments, and over them what moves."""
         p = QPainter(self)
-        p.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._still.paint(p, self, self._everything)
+        if self._to is not None:
+            p.setPen(QPen(QColor(ON_DARK), 1.6))
+            p.drawLine(QLineF(self._x(float(self._to)), RULER, self._x(float(self._to)), self.height()))
+        mat = float(self._player.head.seen_mat(self._studio.programme))
+        p.setPen(QPen(QColor(FIRST), 2))
+        p.drawLine(QLineF(self._x(mat), 4, self._x(mat), self.height()))
+        p.end()
+
+    def _everything(self, p: QPainter) -> None:
         p.fillRect(self.rect(), QColor(SPRUCE))
         low, high = self.span()
         self._ruler(p, low, high)
@@ -94,10 +121,6 @@ class BoutStrip(QWidget):
             self._exchange(p, x)
         for m in b.moments:
             self._moment(p, float(m.at))
-        mat = float(self._player.head.seen_mat(self._studio.programme))
-        p.setPen(QPen(QColor(FIRST), 2))
-        p.drawLine(QLineF(self._x(mat), 4, self._x(mat), self.height()))
-        p.end()
 
     def _ruler(self, p: QPainter, low: float, high: float) -> None:
         step = next(
@@ -136,7 +159,9 @@ class BoutStrip(QWidget):
     def _document(self) -> None:
         self._blocks = control_blocks(self._studio.breakdown, self._lexicon)
         self._jumps = unlikely_jumps(self._studio.breakdown, self._lexicon)
-        self.update()
+        self._runs = self._runs_of_footage()
+        self._moved()
+        self.refresh()
 
     def _control(self, p: QPainter, low: float, high: float) -> None:
         """Control of the first above the line, of the second below; unsure stretches hatched, odd changes asked."""
@@ -173,9 +198,6 @@ class BoutStrip(QWidget):
         for jump in self._jumps:
             if low <= float(jump.at) <= high:
                 self._flag(p, box, self._x(float(jump.at)), "?", top=True)
-        if self._to is not None:
-            p.setPen(QPen(QColor(ON_DARK), 1.6))
-            p.drawLine(QLineF(self._x(float(self._to)), box.top(), self._x(float(self._to)), box.bottom()))
 
     @staticmethod
     def _flag(p: QPainter, box: QRectF, x: float, text: str, *, top: bool) -> None:
