@@ -50,7 +50,7 @@ class Playhead:
         if view is View.MAT:
             return replace(self, view=view, mat=mat)
         showings = programme.time_map.watched_at(mat) if programme.frames else ()
-        near = min(showings, key=lambda s: abs(s.start - self.frame), default=None)
+        near = min(showings, key=lambda s: max(s.start - self.frame, self.frame - s.end + 1, 0), default=None)
         frame = self.frame if near is None else min(max(self.frame, near.start), near.end - 1)
         return replace(self, view=view, frame=frame)
 
