@@ -167,11 +167,15 @@ def test_chapters_are_inside_and_beside_the_file(
     assert [line.split(" ", 1)[1] for line in beside] == [t for t, _ in inside]
 
 
-def test_the_title_card_is_paper_and_the_label_is_painted(rendered: tuple[Path, Decoded]) -> None:
+def test_the_title_card_is_paper_and_the_label_is_painted(
+    rendered: tuple[Path, Decoded], programme: dict[str, list[dict[str, int]]]
+) -> None:
     decoded = rendered[1]
     assert decoded.pictures[30].mean() > 200
+    first = programme["labels"][0]
+    second = (first["watch_in"] + first["watch_out"]) / 2 / 30
     with av.open(str(rendered[0])) as media:
-        media.seek(int(17e6))
-        frame = next(f for f in media.decode(video=0) if f.time is not None and f.time >= 17)
+        media.seek(int(second * 1e6))
+        frame = next(f for f in media.decode(video=0) if f.time is not None and f.time >= second)
         corner = frame.to_ndarray(format="gray")[630:690, 64:320]
     assert np.percentile(corner, 80) > 225
