@@ -54,9 +54,11 @@ def qapp_cls() -> type:
 @pytest.fixture
 def dressed(qapp: object) -> object:
     """The application object with Chapto's fonts and style."""
-    from chapto.app.theme import dress
+    from chapto.app.theme import STYLE, dress
 
-    dress(qapp)  # type: ignore[arg-type]
+    # Dressing again would style every widget of earlier tests anew.
+    if qapp.styleSheet() != STYLE:  # type: ignore[attr-defined]
+        dress(qapp)  # type: ignore[arg-type]
     return qapp
 
 

@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
+from PyQt6.QtCore import QCoreApplication, QEvent
 from pytestqt.qtbot import QtBot
 
 from chapto.app.studio import Studio
@@ -35,6 +36,9 @@ def open_window(dressed: object, qtbot: QtBot, guide: GuideVoice) -> Iterator[Op
     yield make_one
     for window in windows:
         window.close()
+        window.deleteLater()
+    windows.clear()
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
 
 
 @pytest.fixture

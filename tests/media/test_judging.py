@@ -15,7 +15,7 @@ from chapto.demo.choreography import Motion, bout_keys, referee_joints
 from chapto.demo.figures import MOSS, REFEREE, WREN, limbs_of
 from chapto.demo.generate import FOOTAGE
 from chapto.demo.raster import Camera, draw_limbs
-from chapto.demo.shots import BOUT, SHOTS, Shot
+from chapto.demo.shots import BOUT, Shot
 from chapto.document.condition import ConditionKind
 from chapto.media.judging import Levels, Proposal, judged
 from chapto.media.readings import Readings, measure
@@ -46,7 +46,7 @@ def test_the_generators_fog_is_found_and_no_other() -> None:
     (fog,) = spans("far-wall", K.FOGGED)
     assert min(fog.end, end) - max(fog.start, start) >= 0.9 * (end - start)
     assert max(start - fog.start, 0) + max(fog.end - end, 0) <= 0.05 * (end - start)
-    assert not any(spans(s.name, K.FOGGED) for s in SHOTS if s.fog is None)
+    assert not any(spans(s.name, K.FOGGED) for s in BOUT if s.fog is None)
 
 
 def hidden_share(shot: Shot, t: float, motion: Motion) -> float:
