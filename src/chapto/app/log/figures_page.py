@@ -23,8 +23,6 @@ from chapto.matlog.attempts import answers, stalls, trend, tries
 from chapto.matlog.bout_clock import BoutClock
 from chapto.matlog.control import control_times
 from chapto.matlog.flow import steps
-from chapto.matlog.ledger import ledger
-from chapto.matlog.rules import all_rules, rule_set
 from chapto.matlog.worth import WEIGHTS, worth_explaining
 from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_DEEP, PAPER_LINE
 
@@ -123,8 +121,7 @@ class FiguresPage(QWidget):
     # ── blocks ───────────────────────────────────────────────────────────────────────────────────────────
     def _worth(self, p: QPainter) -> None:
         b = self._studio.breakdown
-        rules = rule_set(b.ruling.rules if b.ruling.rules in all_rules() else "positional")
-        found = ledger(b, self._pen.lexicon, rules, self._round)
+        _, found = self._pen.ledger(self._round)
         every = worth_explaining(b, self._pen.lexicon, found, weights=self.weights, activity=self._lively())
         rows = [
             w for w in every if w.score > 0 and self._round and self._round.start <= w.exchange.start < self._round.end

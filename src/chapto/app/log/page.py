@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QFileDialog,
@@ -35,6 +35,7 @@ from chapto.document.bout import Moment, MomentKind, Outcome
 from chapto.document.people import Side
 from chapto.errors import ChaptoError
 from chapto.lexicon.own import users_lexicon
+from chapto.matlog.rules import read_rules, users_file
 from chapto.publish.log_csv import from_csv, to_csv, to_webvtt_metadata
 from chapto.store.atomic import write_atomically
 
@@ -63,7 +64,12 @@ class LogPage(QWidget):
     ) -> None:
         super().__init__()
         self._studio, self._player, self._lively = studio, player, lively
-        self.lexicon = users_lexicon(studio.said.emit)
+        self.lexicon = users_lexicon(self._say_soon)
+        if users_file().exists():
+            try:
+                read_rules(users_file())
+            except ChaptoError as error:
+                self._say_soon(str(error))
         self.pen = LogPen(studio, player, self.lexicon)
         self._chord: tuple[str, ...] = ()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -100,6 +106,10 @@ class LogPage(QWidget):
         studio.changed.connect(self._follow)
         self.pen.wrote.connect(self._show_written)
         self._follow()
+
+    def _say_soon(self, sentence: str) -> None:
+        """Say it once the window is there to show it."""
+        QTimer.singleShot(0, lambda: self._studio.said.emit(sentence))
 
     @property
     def chosen(self) -> str:

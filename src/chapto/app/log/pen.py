@@ -14,6 +14,8 @@ from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
 from chapto.lexicon.lexicon import Lexicon, Technique
+from chapto.matlog.ledger import Ledger, ledger
+from chapto.matlog.rules import RuleSet, all_rules
 from chapto.store.settings import load_settings
 
 Logged = Round | Exchange | Moment
@@ -38,6 +40,7 @@ class LogPen(QObject):
         self.top: Side | None = None
         self._meant: Fraction | None = None
         self.reaction = Fraction(str(load_settings().reaction))
+        self._ledger: tuple[Breakdown, Round | None, RuleSet, Ledger] | None = None
 
     def mat(self) -> Fraction:
         """The mat time that is meant now: of the first key, where several belong together."""
@@ -48,6 +51,17 @@ class LogPen(QObject):
         if self._player.playing:
             mat -= self.reaction * head.speed
         return max(mat, Fraction(0)).limit_denominator(1000)
+
+    def ledger(self, within: Round | None) -> tuple[RuleSet, Ledger]:
+        """The rules of the bout and the ledger of a round by them, worked out once for a document and round; by
+        positional points where the named rules are not to be had."""
+        b = self._studio.breakdown
+        kept = self._ledger
+        if kept is None or kept[0] is not b or kept[1] != within:
+            known = all_rules()
+            rules = known.get(b.ruling.rules) or known["positional"]
+            kept = self._ledger = b, within, rules, ledger(b, self.lexicon, rules, within)
+        return kept[2], kept[3]
 
     def keep(self, *, meant: bool) -> None:
         """Keep the mat time of now for what is still being typed, or let go of it."""

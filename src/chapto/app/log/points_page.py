@@ -17,9 +17,8 @@ from chapto.document.bout_rules import Result
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
 from chapto.matlog.bout_clock import BoutClock
-from chapto.matlog.ledger import ledger
 from chapto.matlog.overtime import overtime
-from chapto.matlog.rules import NOTICE, all_rules, rule_set
+from chapto.matlog.rules import NOTICE, all_rules
 from chapto.paint.colours import TIES
 from chapto.programme.programme import TieState
 
@@ -70,8 +69,7 @@ class PointsPage(QWidget):
             return
         b = self._studio.breakdown
         here = BoutClock(b).round_at(self._player.head.seen_mat(self._studio.programme))
-        rules = rule_set(b.ruling.rules if b.ruling.rules in all_rules() else "positional")
-        found = ledger(b, self._pen.lexicon, rules, here)
+        rules, found = self._pen.ledger(here)
         now = (found, rules.title, here, b.first.name, b.second.name, b.ruling)
         if now == self._shown:
             return

@@ -15,13 +15,9 @@ from chapto.app.studio import Studio
 from chapto.app.theme import number_font, text_font
 from chapto.app.widgets import button, ground
 from chapto.clock.timecode import clock_text
-from chapto.document.bout import Round
-from chapto.document.breakdown import Breakdown
 from chapto.document.edit_positions import position_at
 from chapto.document.people import Side
 from chapto.matlog.bout_clock import BoutClock
-from chapto.matlog.ledger import Ledger, ledger
-from chapto.matlog.rules import all_rules, rule_set
 from chapto.paint.colours import ON_DARK, ON_DARK_SOFT, TIES
 from chapto.programme.programme import TieState
 
@@ -34,7 +30,6 @@ class Standing(QWidget):
     def __init__(self, studio: Studio, player: Player, pen: LogPen) -> None:
         super().__init__()
         self._studio, self._player, self._pen = studio, player, pen
-        self._kept: tuple[Breakdown, Round | None, Ledger] | None = None
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFixedHeight(40)
         self.setAccessibleName("Score and bout clock")
@@ -50,11 +45,8 @@ class Standing(QWidget):
         b = self._studio.breakdown
         mat = self._player.head.seen_mat(self._studio.programme)
         clock = BoutClock(b)
-        rules = rule_set(b.ruling.rules) if b.ruling.rules in all_rules() else rule_set("positional")
         here = clock.round_at(mat)
-        if self._kept is None or self._kept[0] is not b or self._kept[1] != here:
-            self._kept = b, here, ledger(b, self._pen.lexicon, rules, here)
-        found = self._kept[2]
+        _, found = self._pen.ledger(here)
         span = position_at(b, mat)
         known = self._pen.lexicon.position(span.position) if span else None
         differs = any(d.at <= mat for d in found.differences)
