@@ -39,6 +39,12 @@ def test_a_file_of_the_first_version_still_opens() -> None:
     assert (b.title, len(b.exchanges), b.script[0].beats[0].ties[0].moment) == ("Small", 1, "m1")
 
 
+def test_a_file_of_the_second_version_still_opens_as_it_was() -> None:
+    b = decode((OLD_FILE.parent / "version-2.chapto").read_bytes(), "version-2.chapto")
+    assert (b.style, b.control_strip, b.script[2].show_first, len(b.labels)) == ("half-speed study", True, True, 6)
+    assert decode(encode(b), "again.chapto") == b
+
+
 def test_a_file_cut_at_any_byte_is_refused_in_a_sentence() -> None:
     data = encode(small()).rstrip()
     for cut in range(len(data)):

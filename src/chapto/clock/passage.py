@@ -29,7 +29,8 @@ class Passage:
     """`frames` watch frames from `watch_in` on, showing `footage` from `mat_in` on at `rate`.
 
     Times are exact mat seconds; `rate` is mat seconds a watch second (0 for a held picture); `fps` is the
-    programme's. Both ranges are half-open: `mat_out` and `watch_out` belong to what follows.
+    programme's; `text` is what stands on a card. Both ranges are half-open: `mat_out` and `watch_out` belong to what
+    follows.
     """
 
     kind: Kind
@@ -39,6 +40,7 @@ class Passage:
     watch_in: int
     frames: int
     fps: Fraction
+    text: str = ""
 
     def __post_init__(self) -> None:
         if self.frames <= 0 or self.watch_in < 0:
@@ -72,6 +74,7 @@ class Piece:
     mat_in: Fraction
     rate: Fraction
     seconds: Fraction
+    text: str = ""
 
 
 def lay(pieces: Iterable[Piece], fps: Fraction) -> tuple[Passage, ...]:
@@ -88,6 +91,6 @@ def lay(pieces: Iterable[Piece], fps: Fraction) -> tuple[Passage, ...]:
         total += piece.seconds
         end = frames_from_seconds(total, fps)
         if end > at:
-            laid.append(Passage(piece.kind, piece.footage, piece.mat_in, piece.rate, at, end - at, fps))
+            laid.append(Passage(piece.kind, piece.footage, piece.mat_in, piece.rate, at, end - at, fps, piece.text))
         at = end
     return tuple(laid)

@@ -24,13 +24,24 @@ class DocumentError(ChaptoError):
 
 
 class Label(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """Words shown on the picture from the moment (by id) on, as long as they need to be read. One that belongs to a
-    `camera` (by name) is shown only over that camera's picture."""
+    """Words shown on the picture from the moment (by id) on, as long as they need to be read: `text`, or the name of
+    `technique` (by id in the lexicon) in the chosen school. One that belongs to a `camera` (by name) is shown only over
+    that camera's picture."""
 
     id: str
     moment: str
-    text: str
+    text: str = ""
+    technique: str = ""
     camera: str = ""
+
+
+class Naming(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """How techniques are named on the picture: the school (as the lexicon calls it), whether the first mention gives
+    the other name too, and whether exchanges get a label of their own."""
+
+    school: str = "English"
+    both_at_first: bool = True
+    automatic: bool = True
 
 
 class Format(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
@@ -42,8 +53,9 @@ class Format(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=Tr
 
 
 class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """What the creator decided. Nothing in it is derived. `target` is the wished length in seconds, 0 for none;
-    `control_strip` has the strip of who controls painted into the video."""
+    """What the creator decided. Nothing in it is derived. `target` is the wished length in seconds, 0 for none, which
+    `target_is_limit` forbids to pass. `control_strip` has the strip of who controls painted into the video,
+    `score_strip` names, points and the bout's clock, `cautions` a line of care once for each class of risk."""
 
     title: str
     part: str = ""
@@ -63,7 +75,11 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     labels: tuple[Label, ...] = ()
     style: str = "stop-and-talk"
     target: Fraction = exact("0")
+    target_is_limit: bool = False
+    naming: Naming = Naming()
     control_strip: bool = False
+    score_strip: bool = False
+    cautions: bool = True
     format: Format = msgspec.field(default_factory=Format)
 
     def exchange(self, exchange_id: str) -> Exchange:

@@ -10,7 +10,7 @@ from itertools import pairwise
 from chapto.clock.rates import RATES
 from chapto.document.breakdown import Breakdown, DocumentError, everything_named
 from chapto.document.footage import cameras_of
-from chapto.document.script import Again, Cutaway, Hold, Slow, words_of
+from chapto.document.script import Again, Cutaway, Hold, Section, SideBySide, Skip, Slow, words_of
 
 MAX_SIDE = 7680
 MAX_DRIFT = Fraction(1, 100)
@@ -98,7 +98,9 @@ def _log(b: Breakdown) -> Iterator[str]:
     moments = {m.id for m in b.moments}
     for label in b.labels:
         if label.moment not in moments:
-            yield f"The label “{label.text}” hangs on a moment that is not there."
+            yield f"The label “{label.text or label.technique}” hangs on a moment that is not there."
+        if bool(label.text) == bool(label.technique):
+            yield "A label has either words of its own or the name of a technique."
 
 
 def _script(b: Breakdown) -> Iterator[str]:
@@ -107,6 +109,7 @@ def _script(b: Breakdown) -> Iterator[str]:
     for section in b.script:
         if section.exchange and section.exchange not in exchanges:
             yield f"The section “{section.title or section.id}” belongs to an exchange that is not there."
+        yield from _limits(section)
     for _, beat in b.beats():
         if beat.narrator and beat.narrator not in narrators:
             yield f"The beat “{beat.text[:30]}” belongs to a narrator who is not there."
@@ -118,9 +121,19 @@ def _script(b: Breakdown) -> Iterator[str]:
                 yield f"The beat “{beat.text[:30]}” is tied at a word it does not have."
             last = tie.word
         match beat.treatment:
-            case Slow(rate) | Again(_, rate) | Cutaway(_, rate) if not 0 < rate <= 4:
+            case Slow(rate) | Again(_, rate) | Cutaway(_, rate) | SideBySide(_, _, rate) if not 0 < rate <= 4:
                 yield f"The picture can't run at {rate}×."
-            case Again(back, _) if back <= 0:
-                yield "Going back needs some seconds."
-            case Hold(moment) if moment and moment not in moments:
-                yield f"The beat “{beat.text[:30]}” holds on a moment that is not there."
+            case Again(back, _, times) if back <= 0 or not 1 <= times <= 9:
+                yield "Going back needs some seconds, and one to nine times."
+            case Cutaway(_, _, seconds) if seconds < 0:
+                yield "A cutaway can't last less than nothing."
+            case Hold(moment) | Skip(moment) if moment and moment not in moments:
+                yield f"The beat “{beat.text[:30]}” holds on, or skips to, a moment that is not there."
+
+
+def _limits(section: Section) -> Iterator[str]:
+    name, allow = section.title or section.id, section.allow
+    if any(a >= z for a, z in section.skips) or any(one[1] > other[0] for one, other in pairwise(section.skips)):
+        yield f"What the section “{name}” skips overlaps or ends before it starts."
+    if allow.hold < 0 or allow.silence < 0 or any(not 0 < r < 1 for r in allow.rates) or section.weight <= 0:
+        yield f"What the section “{name}” is allowed makes no sense."

@@ -23,7 +23,19 @@ class BeatKind(StrEnum):
     RULE = "rule of thumb"
     OPENING = "opening"
     ASK = "ask"
+    THANKS = "thanks"
+    SPONSOR = "sponsor notice"
     CREDIT = "credit"
+
+
+class Part(StrEnum):
+    """What a section is in the programme. `TALK` explains an exchange, or stands on a title card without one."""
+
+    TALK = "talk"
+    OPENING = "opening"
+    INTRODUCTION = "introduction"
+    RECAP = "recap"
+    CREDITS = "credits"
 
 
 class Run(msgspec.Struct, frozen=True, tag="run", forbid_unknown_fields=True):
@@ -43,20 +55,44 @@ class Hold(msgspec.Struct, frozen=True, tag="hold", forbid_unknown_fields=True):
 
 
 class Again(msgspec.Struct, frozen=True, tag="again", forbid_unknown_fields=True):
-    """The picture goes back by `back` mat seconds and runs again at `rate`."""
+    """The picture goes back by `back` mat seconds and runs again at `rate`, `times` times over."""
 
     back: Fraction = exact("5")
     rate: Fraction = exact("1/2")
+    times: int = 1
+
+
+class Skip(msgspec.Struct, frozen=True, tag="skip", forbid_unknown_fields=True):
+    """The picture jumps ahead to `moment` (by id) before the beat."""
+
+    moment: str
 
 
 class Cutaway(msgspec.Struct, frozen=True, tag="cutaway", forbid_unknown_fields=True):
-    """Other footage, from mat time `at` on at `rate`, while the beat is said."""
+    """Other footage, from mat time `at` on at `rate`, for `seconds` of watch time (0: while the beat is said); as an
+    `inset` it is a small second picture, and the first goes on."""
 
     at: Fraction
     rate: Fraction = exact("1")
+    seconds: Fraction = exact("0")
+    inset: bool = False
 
 
-Treatment = Run | Slow | Hold | Again | Cutaway
+class SideBySide(msgspec.Struct, frozen=True, tag="side by side", forbid_unknown_fields=True):
+    """Two attempts started together, from the mat times `one` and `other` on, at `rate`, while the beat is said."""
+
+    one: Fraction
+    other: Fraction
+    rate: Fraction = exact("1")
+
+
+class TextCard(msgspec.Struct, frozen=True, tag="card", forbid_unknown_fields=True):
+    """A card with `text` while the beat is said."""
+
+    text: str
+
+
+Treatment = Run | Slow | Hold | Again | Skip | Cutaway | SideBySide | TextCard
 
 
 class Tie(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
@@ -77,15 +113,29 @@ class Beat(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
     treatment: Treatment | None = None
 
 
+class Allowance(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """What one exchange is allowed beyond the house style: seconds more of holding at one place, of silence, and
+    rates, which the smoothness of the style does not bar."""
+
+    hold: Fraction = exact("0")
+    silence: Fraction = exact("0")
+    rates: tuple[Fraction, ...] = ()
+
+
 class Section(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
     """Beats under one exchange (by id), or over a title card when there is none. A title makes a chapter. The exchange
-    can be shown once at full speed before the talk (`show_first`) and clean after it (`once_more`)."""
+    can be shown once at full speed before the talk (`show_first`) and clean after it (`once_more`). `skips` are mat
+    spans (half-open, in order) left out of it; `weight` is its part in a wished length of the whole."""
 
     id: str
     title: str = ""
     exchange: str = ""
+    part: Part = Part.TALK
     show_first: bool = False
     once_more: bool = False
+    skips: tuple[tuple[Fraction, Fraction], ...] = ()
+    allow: Allowance = msgspec.field(default_factory=Allowance)
+    weight: Fraction = exact("1")
     beats: tuple[Beat, ...] = ()
 
 

@@ -22,6 +22,7 @@ def shown_around(fitted: Fitted, exchange: FitExchange, *, first: bool, once_mor
                 replace(t, said=t.said + length, shown=None if t.shown is None else t.shown + length)
                 for t in fitted.ties
             ),
+            insets=tuple(replace(i, at=i.at + length) for i in fitted.insets),
             seconds=fitted.seconds + length,
         )
     if once_more:

@@ -1,275 +1,410 @@
-"""Fit voice and picture of one exchange: slow when a little time is missing, hold when more is, wait when
-there is too much.
-
-Between two stops lie `d` seconds of mat time and `v` seconds of voice. At rate r the picture takes d/r. With a
-hold h at the stop and a pause w in the voice, `d/r + h = v + w`. Slowing only the last part p of the interval
-from rate q to rate r gains `p/r − p/q`, so a gain g needs `p = g / (1/r − 1/q)`.
-"""
+"""Fit voice and picture of one exchange: treatments chosen by hand are carried out as they are, and what is left open
+between them goes the cheapest way from stop to stop (`optimum`)."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
 from chapto.clock.passage import Kind
-from chapto.document.script import Again, Cutaway, Hold, Run, Slow
-from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Leg, Phrase, PlannedTie, Shortfall
+from chapto.document.script import Again, Cutaway, Hold, Run, SideBySide, Skip, Slow, TextCard
+from chapto.pacing import lacks
+from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Inset, PlannedTie, Shortfall
+from chapto.pacing.lacks import FINE
+from chapto.pacing.optimum import Choice, Interval, Wish, best_plan
+from chapto.pacing.route import ZERO, Parts, Route, with_pause
+from chapto.pacing.skipping import Span
 from chapto.pacing.spoken import SpokenLine
 from chapto.pacing.styles import HouseStyle
 
-ZERO, ONE = Fraction(0), Fraction(1)
+ONE = Fraction(1)
 SHORTEST_TAIL = Fraction(1, 2)
 """Seconds a moment at the very end of its exchange still stays in view."""
-SHORTEST_SLOW = Fraction(1, 2)
-"""Mat seconds; slowing less than this looks like a stumble, so a short hold does it instead."""
 
 
-def fit(exchange: FitExchange, voice: Mapping[str, SpokenLine], style: HouseStyle) -> Fitted:
+def fit(
+    exchange: FitExchange,
+    voice: Mapping[str, SpokenLine],
+    style: HouseStyle,
+    *,
+    idle: Sequence[Span] = (),
+    skips: Sequence[Span] = (),
+    wish: Wish | None = None,
+) -> Fitted:
     """Place picture and voice of `exchange` so that every tied word meets its moment.
 
-    `voice` has a line for every beat. The same input always gives the same answer. What the limits of `style`
-    do not allow is reported as a shortfall; the voice then runs on and the tie is late.
+    `voice` has a line for every beat. Of the mat spans `idle`, in order and apart, the fit may skip, all of `skips` it
+    must; `wish` is a watch length for the whole. The same input always gives the same answer. What the limits of
+    `style` do not allow is reported as a shortfall; the voice then runs on and the tie is late.
     """
-    work = _Work(exchange, voice, style)
+    work = _Work(exchange, voice, style, idle, skips)
     groups = _groups(exchange.beats)
-    for beats in groups:
-        work.group(beats, last=beats is groups[-1])
+    for number, beats in enumerate(groups):
+        share = _share(wish, work.route.shown, groups[number:], voice) if wish else None
+        work.group(beats, last=number == len(groups) - 1, wish=share)
     if not groups:
-        work.move(Kind.RUN, exchange.end - exchange.start, style.base_rate)
-    return Fitted(tuple(work.legs), tuple(work.phrases), tuple(work.ties), tuple(work.shortfalls), work.shown)
+        work.silent(wish)
+    r = work.route
+    return Fitted(
+        tuple(r.legs), tuple(r.phrases), tuple(work.ties), tuple(work.shortfalls), r.shown, tuple(r.insets), work.cost
+    )  # fmt: skip
+
+
+def _is_open(beat: FitBeat) -> bool:
+    """Whether the fit decides how the picture moves under a beat. A small second picture leaves it open."""
+    return beat.treatment is None or (isinstance(beat.treatment, Cutaway) and beat.treatment.inset)
 
 
 def _groups(beats: tuple[FitBeat, ...]) -> list[tuple[FitBeat, ...]]:
     """Beats left to the fit stay together; each with a treatment stands alone."""
     groups: list[list[FitBeat]] = []
     for beat in beats:
-        if beat.treatment is None and groups and groups[-1][-1].treatment is None:
+        if _is_open(beat) and groups and _is_open(groups[-1][-1]):
             groups[-1].append(beat)
         else:
             groups.append([beat])
     return [tuple(g) for g in groups]
 
 
+def _share(wish: Wish, shown: Fraction, left: list[tuple[FitBeat, ...]], voice: Mapping[str, SpokenLine]) -> Wish:
+    """What of a wished length falls to the first of the groups left, by their words."""
+    words = [sum((voice[b.id].seconds for b in g), ZERO) for g in left]
+    part = float(words[0] / sum(words)) if sum(words) else 1.0
+    return Wish(max(wish.seconds - float(shown), 0.0) * part, wish.limit)
+
+
 @dataclass(frozen=True, slots=True)
 class _Manner:
-    """How the picture may move under a group: its kind and rate, whether it may be slowed, whether held."""
+    """How the picture may move under a group: its kind and rate, the slower rates allowed, whether it may be held."""
 
     kind: Kind
     base: Fraction
-    may_slow: bool
-    may_hold: bool
+    rates: tuple[Fraction, ...] = ()
+    may_hold: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class _Target:
+    """A stop on the way: which word of which beat, its mat time, when it would be said if the voice never waited, and
+    the words (of its beat) from which on it may wait."""
+
+    beat: FitBeat
+    word: int
+    mat: Fraction
+    due: Fraction
+    pause_at: int
 
 
 class _Work:
-    """An exchange being fitted. `shown` and `said` are watch times, `mat` is where the picture stands."""
+    """An exchange being fitted."""
 
-    def __init__(self, exchange: FitExchange, voice: Mapping[str, SpokenLine], style: HouseStyle) -> None:
-        self.exchange, self.voice, self.style = exchange, voice, style
-        self.mat, self.shown = exchange.start, ZERO
-        self.said = style.lead_in
-        self.legs: list[Leg] = []
-        self.phrases: list[Phrase] = []
+    def __init__(
+        self,
+        exchange: FitExchange,
+        voice: Mapping[str, SpokenLine],
+        style: HouseStyle,
+        idle: Sequence[Span],
+        skips: Sequence[Span],
+    ) -> None:
+        self.exchange, self.voice, self.style, self.idle, self.skips = exchange, voice, style, idle, skips
+        self.route = Route(exchange.start, style.lead_in)
         self.ties: list[PlannedTie] = []
         self.shortfalls: list[Shortfall] = []
+        self.cost = 0.0
 
-    # ── the picture ──────────────────────────────────────────────────────────────────────────────────────
-    def move(self, kind: Kind, mat: Fraction, rate: Fraction) -> None:
-        """Move on by `mat` seconds of mat time at `rate`."""
-        if mat > 0:
-            kind = Kind.SLOW if kind is Kind.RUN and rate < 1 else kind
-            self.legs.append(Leg(kind, self.mat, rate, mat / rate))
-            self.mat += mat
-            self.shown += mat / rate
-
-    def hold(self, seconds: Fraction) -> None:
-        """Stand still for `seconds` of watch time."""
-        if seconds > 0:
-            before = self.legs[-1] if self.legs else None
-            if before and before.kind is Kind.HOLD and before.mat_in == self.mat:
-                self.legs[-1] = Leg(Kind.HOLD, self.mat, ZERO, before.seconds + seconds)
-            else:
-                self.legs.append(Leg(Kind.HOLD, self.mat, ZERO, seconds))
-            self.shown += seconds
-
-    def room(self) -> Fraction:
-        """How much longer the picture may stand where it is."""
-        last = self.legs[-1] if self.legs else None
-        stood = last.seconds if last and last.kind is Kind.HOLD and last.mat_in == self.mat else ZERO
-        return max(self.style.longest_hold - stood, ZERO)
-
-    def reach(self, mat: Fraction, want: Fraction, manner: _Manner, *, hold_first: bool) -> Fraction:
-        """Bring the picture to `mat` by watch time `want`; return how long the voice must wait for it.
-
-        A hold comes before the way (`hold_first`: the moment before is a stop), else on arrival, which keeps
-        the moment on the screen until its word is said.
-        """
-        d = mat - self.mat
-        missing = want - self.shown - d / manner.base
-        if missing <= 0:
-            self.move(manner.kind, d, manner.base)
-            return -missing
-        room = self.room() if hold_first or d == 0 else self.style.longest_hold
-        part, rate = self._slowing(d, missing, room, manner)
-        left = missing - (part / rate - part / manner.base)
-        held = min(left, room) if manner.may_hold else ZERO
-        if hold_first:
-            self.hold(held)
-        self.move(manner.kind, d - part, manner.base)
-        self.move(manner.kind, part, rate)
-        if not hold_first:
-            self.hold(held)
-        return ZERO
-
-    def _slowing(self, d: Fraction, missing: Fraction, room: Fraction, manner: _Manner) -> tuple[Fraction, Fraction]:
-        """How much of the way `d` to slow, and to which rate, so as to gain what holding should not.
-
-        The fastest rate that gains enough is taken; where none does, the slowest, for the whole way.
-        """
-        rates = [r for r in self.style.rates if r < manner.base] if manner.may_slow else []
-        too_long = max(missing - room, ZERO)
-        for gain in (missing, too_long) if missing <= self.style.little else (too_long,):
-            for rate in rates:
-                part = gain / (1 / rate - 1 / manner.base)
-                if part <= d and (part >= SHORTEST_SLOW or gain == too_long):
-                    return part, rate
-        return (d, rates[-1]) if rates and too_long else (ZERO, manner.base)
-
-    # ── a group of beats ─────────────────────────────────────────────────────────────────────────────────
-    def group(self, beats: tuple[FitBeat, ...], *, last: bool) -> None:
+    # ── groups ───────────────────────────────────────────────────────────────────────────────────────────
+    def group(self, beats: tuple[FitBeat, ...], *, last: bool, wish: Wish | None) -> None:
         """Fit beats that share one way of moving the picture."""
-        manner, back_to = _Manner(Kind.RUN, self.style.base_rate, True, True), self.mat
+        route, style = self.route, self.style
+        free = _Manner(Kind.RUN, style.base_rate, style.rates)
+        manner, back_to = free, route.mat
         match beats[0].treatment:
             case Run():
-                manner = _Manner(Kind.RUN, ONE, False, False)
+                manner = _Manner(Kind.RUN, ONE, may_hold=False)
             case Slow(rate):
-                manner = _Manner(Kind.SLOW, rate, False, True)
+                manner = _Manner(Kind.SLOW, rate)
             case Hold():
-                self._held(beats[0], manner)
-                manner = _Manner(Kind.HOLD, self.style.base_rate, False, True)
+                self._go_to(beats[0].hold_at)
+                self._standing(beats[0], Kind.HOLD, "")
+                manner = _Manner(Kind.HOLD, style.base_rate)
+            case TextCard(text):
+                route.stand_until_said()
+                self._standing(beats[0], Kind.CARD, text)
+                manner = _Manner(Kind.CARD, style.base_rate)
             case Again(back, rate):
-                self._stand_until_said()
-                self.mat = max(self.mat - back, self.exchange.start)
-                manner = _Manner(Kind.AGAIN, rate, False, True)
-            case Cutaway(at, rate):
-                self._stand_until_said()
-                self.mat, manner = at, _Manner(Kind.CUTAWAY, rate, False, True)
-        tied = manner.kind is not Kind.HOLD and self._moving(beats, manner)
-        if manner.kind is Kind.RUN and manner.may_hold and last:
-            self._to_the_end(manner, tied=tied)
+                route.stand_until_said()
+                route.mat = max(route.mat - back, self.exchange.start)
+                manner = _Manner(Kind.AGAIN, rate)
+            case Skip():
+                route.stand_until_said()
+                route.mat = max(route.mat, min(beats[0].hold_at or route.mat, self.exchange.end))
+            case Cutaway(at, rate, _, inset) if not inset:
+                route.stand_until_said()
+                route.mat, manner = at, _Manner(Kind.CUTAWAY, rate)
+            case SideBySide(one, _, rate):
+                route.stand_until_said()
+                route.mat, manner = one, _Manner(Kind.CUTAWAY, rate, may_hold=False)
+        begun = route.shown
+        is_open = manner is free
+        tied = manner.kind not in (Kind.HOLD, Kind.CARD) and self._moving(beats, manner, is_open and last, wish)
+        if is_open and last:
             return
-        self._until_said(manner, tied=tied)
-        self.mat = back_to if manner.kind is Kind.CUTAWAY else self.mat
+        self._until_said(beats[0], manner, back_to, tied=tied)
+        if isinstance(beats[0].treatment, SideBySide):
+            t = beats[0].treatment
+            route.insets.append(Inset(begun, route.shown - begun, t.other, t.rate, beside=True))
+        route.mat = back_to if manner.kind is Kind.CUTAWAY else route.mat
         if last:
-            self.move(Kind.RUN, self._end() - self.mat, self.style.base_rate)
-        self.said += self.style.breath
+            route.move(Kind.RUN, self._end() - route.mat, style.base_rate)
+        route.said += style.breath
 
-    def _stand_until_said(self) -> None:
-        """The picture stands until the words before are out; then it may jump."""
-        self.hold(self.said - self.shown)
-        self.said = max(self.said, self.shown)
+    def silent(self, wish: Wish | None) -> None:
+        """No beats at all: the exchange runs, without what is idle in it."""
+        self._moving((), _Manner(Kind.RUN, self.style.base_rate, self.style.rates), True, wish)
 
-    def _held(self, beat: FitBeat, manner: _Manner) -> None:
-        """Go to the held moment, on the way if it lies ahead and by a cut if not, and stand for the beat."""
-        target = beat.hold_at if beat.hold_at is not None else self.mat
-        if target > self.mat:
-            self.reach(target, self.said, manner, hold_first=bool(self.ties))
-            self.said = max(self.said, self.shown)
-        elif target < self.mat:
-            self._stand_until_said()
-            self.mat = target
-        line, start = self.voice[beat.id], self.said
+    def _go_to(self, target: Fraction | None) -> None:
+        """Bring the picture to a moment to hold: on the way if it lies ahead, by a cut if not."""
+        route, style = self.route, self.style
+        if target is None or target == route.mat:
+            return
+        if target < route.mat:
+            route.stand_until_said()
+            route.mat = target
+            return
+        manner = _Manner(Kind.RUN, style.base_rate, style.rates)
+        interval = self._interval(target, route.said - route.shown, manner, 0, style.longest_pause)
+        plan = best_plan([interval], [float(style.longest_hold)], style.weights)
+        self.cost += plan.cost
+        self._travel(target, plan.choices[0], manner, hold_first=bool(self.ties))
+        route.hold(route.said - route.shown)
+        route.said = max(route.said, route.shown)
+
+    def _standing(self, beat: FitBeat, kind: Kind, text: str) -> None:
+        """Say a beat while the picture stands, or a card does."""
+        route, line = self.route, self.voice[beat.id]
+        start = route.said
         for stop in beat.stops:
             said = start + line.words[stop.word][0]
-            here = stop.mat == self.mat
+            here = kind is Kind.HOLD and stop.mat == route.mat
             self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, said, said if here else None))
             if not here:
-                sentence = "The picture holds on another moment under this word; hold on this one, or untie it."
-                self.shortfalls.append(Shortfall(beat.id, stop.word, abs(stop.mat - self.mat), sentence))
-        self._say(beat, [(0, start)])
+                gap = abs(stop.mat - route.mat)
+                self.shortfalls.append(lacks.elsewhere(beat, stop.word, gap, card=kind is Kind.CARD))
+        route.say(beat, line, [(0, start)])
+        if kind is Kind.CARD:
+            route.card(text, route.said - route.shown)
 
-    def _moving(self, beats: tuple[FitBeat, ...], manner: _Manner) -> bool:
-        """Fit the ties of `beats` one after another; whether there was one."""
-        tied = False
+    # ── from stop to stop ────────────────────────────────────────────────────────────────────────────────
+    def _moving(self, beats: tuple[FitBeat, ...], manner: _Manner, to_end: bool, wish: Wish | None) -> bool:
+        """Fit the ties of `beats`, and the way to the end of the exchange if that is asked; whether there was a tie."""
+        targets, out = self._targets(beats)
+        route, style = self.route, self.style
+        intervals: list[Interval] = []
+        places: list[Fraction] = []
+        at, due = route.mat, route.shown
+        for t in targets:
+            here = t.mat if not intervals else at
+            if not places or places[-1] != here:
+                places.append(here)
+            place = len(places) - 1 if manner.may_hold else -1
+            intervals.append(self._interval(t.mat, t.due - due, manner, place, style.longest_pause, since=at))
+            at, due = t.mat, t.due
+        if to_end:
+            end = self._end_after(targets)
+            if not places or (targets and places[-1] != at):
+                places.append(at if targets else end)
+            tail = self._interval(end, out - due, manner, len(places) - 1, style.longest_silence, since=at, tail=True)
+            intervals.append(tail)
+        rooms = [float(style.longest_hold)] * len(places)
+        if places and places[0] == route.mat:
+            rooms[0] -= min(float(route.stood()), rooms[0])
+        plan = best_plan(intervals, rooms, style.weights, wish if to_end else None)
+        self.cost += plan.cost
+        self._lay(beats, targets, plan.choices, manner)
+        if to_end:
+            self._tail(self._end_after(targets), plan.choices[-1], manner, tied=bool(targets))
+        if plan.too_long:
+            self.shortfalls.append(lacks.too_long(beats[0].id if beats else "", plan.too_long))
+        return bool(targets)
+
+    def _targets(self, beats: tuple[FitBeat, ...]) -> tuple[list[_Target], Fraction]:
+        """The stops that can be met in order, and when the last word would be out if the voice never waited."""
+        found: list[_Target] = []
+        at, said = self.route.mat, self.route.said
         for beat in beats:
             if beat is not beats[0]:
-                self.said += self.style.breath
-            line, parts, since = self.voice[beat.id], [(0, self.said)], -1
+                said += self.style.breath
+            line, since = self.voice[beat.id], -1
+            for stop in beat.stops:
+                if stop.mat >= at:
+                    pause_at = max((p for p in beat.phrases if since < p <= stop.word), default=stop.word)
+                    found.append(_Target(beat, stop.word, stop.mat, said + line.words[stop.word][0], pause_at))
+                    at, since = stop.mat, stop.word
+            said += line.seconds
+        return found, said
+
+    def _interval(
+        self,
+        to: Fraction,
+        voice: Fraction,
+        manner: _Manner,
+        place: int,
+        wait: Fraction,
+        *,
+        since: Fraction | None = None,
+        tail: bool = False,
+    ) -> Interval:
+        start = self.route.mat if since is None else since
+        idle = _length(_between(self.idle, start, to)) if manner.kind is Kind.RUN else ZERO
+        gone = _length(_between(self.skips, start, to)) if manner.kind is Kind.RUN else ZERO
+        rates = tuple(float(r) for r in manner.rates)
+        mat = float(max(to - start - gone, ZERO))
+        return Interval(mat, float(voice), float(manner.base), rates, place, float(idle), float(wait), tail)
+
+    def _lay(
+        self, beats: tuple[FitBeat, ...], targets: list[_Target], choices: Sequence[Choice], manner: _Manner
+    ) -> None:
+        """Carry the plan out, beat by beat."""
+        route, number = self.route, 0
+        for beat in beats:
+            if beat is not beats[0]:
+                route.said += self.style.breath
+            line, begun = self.voice[beat.id], route.said
+            parts: Parts = [(0, begun)]
             for stop in beat.stops:
                 first, at = parts[-1]
-                want = at + line.words[stop.word][0] - line.cut_before(first)
-                if stop.mat < self.mat:
-                    self._out_of_order(beat, stop.word, stop.mat, want)
+                due = at + line.words[stop.word][0] - line.cut_before(first)
+                target = targets[number] if number < len(targets) else None
+                if target is None or (target.beat, target.word) != (beat, stop.word):
+                    self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, None))
+                    self.shortfalls.append(lacks.past(beat, stop.word, route.mat - stop.mat))
                     continue
-                wait = self.reach(stop.mat, want, manner, hold_first=tied)
-                if wait > 0:
-                    before = max((p for p in beat.phrases if since < p <= stop.word), default=stop.word)
-                    parts = _with_pause(parts, line, before, wait)
-                    want += wait
-                self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, want, self.shown))
-                if self.shown < want:
-                    self._too_many_words(beat, stop.word, want - self.shown)
-                since, tied = stop.word, True
-            self._say(beat, parts)
-        return tied
+                parts, due = self._meet(target, choices[number], manner, parts, due, first=number == 0)
+                self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, route.shown))
+                number += 1
+            route.say(beat, line, parts)
+            if isinstance(beat.treatment, Cutaway) and beat.treatment.inset:
+                self._inset(beat.treatment, begun)
 
-    def _until_said(self, manner: _Manner, *, tied: bool) -> None:
+    def _meet(
+        self, t: _Target, choice: Choice, manner: _Manner, parts: Parts, due: Fraction, *, first: bool
+    ) -> tuple[Parts, Fraction]:
+        """Bring picture and word of one stop together; the phrases and when the word is said."""
+        route, line = self.route, self.voice[t.beat.id]
+        self._travel(t.mat, choice, manner, hold_first=not first, due=due)
+        wait = route.shown - due
+        if wait > 0:
+            parts = with_pause(parts, line, t.pause_at, wait)
+            if choice.silent:
+                before = "before this moment"
+                self.shortfalls.append(lacks.too_silent(t.beat, t.word, wait, choice.silent, before, self.style.title))
+            return parts, due + wait
+        if wait < 0:
+            self.shortfalls.append(lacks.too_many_words(t.beat, line, t.word, -wait, choice.short))
+        return parts, due
+
+    def _travel(
+        self, to: Fraction, choice: Choice, manner: _Manner, *, hold_first: bool, due: Fraction | None = None
+    ) -> None:
+        """Go to `to` as planned, held so long that it is there when due, as far as the style allows."""
+        route = self.route
+        due = route.said if due is None else due
+        cuts = self._cuts(route.mat, to, choice.skipped) if manner.kind is Kind.RUN else []
+        d = max(to - route.mat - _length(cuts), ZERO)
+        slowed = min(Fraction(round(choice.slowed * FINE), FINE), d) if choice.rate >= 0 else ZERO
+        slowed = d if d - slowed < Fraction(2, FINE) else slowed
+        rate = manner.rates[choice.rate] if slowed else manner.base
+        lasts = (d - slowed) / manner.base + slowed / rate
+        missing = max(due - route.shown - lasts, ZERO)
+        standing = hold_first or d == 0
+        room = self.style.longest_hold - (route.stood() if standing else ZERO)
+        held = min(missing, max(room, ZERO)) if manner.may_hold else ZERO
+        if missing - held < Fraction(10, FINE) and manner.may_hold:
+            held = missing
+        if standing:
+            route.hold(held)
+        route.move(manner.kind, d - slowed, manner.base, cuts)
+        route.move(manner.kind, slowed, rate, cuts)
+        if not standing:
+            route.hold(held)
+
+    def _cuts(self, start: Fraction, end: Fraction, skipped: float) -> list[Span]:
+        """What is cut out of the way: all of `skips`, and `skipped` seconds of what is idle, whole spans first."""
+        left = Fraction(round(skipped * FINE), FINE)
+        cuts = _between(self.skips, start, end)
+        for a, z in _between(self.idle, start, end):
+            part = min(z - a, left)
+            if part > 0:
+                cuts.append((z - part, z))
+                left -= part
+        return sorted(cuts)
+
+    # ── ends ─────────────────────────────────────────────────────────────────────────────────────────────
+    def _until_said(self, beat: FitBeat, manner: _Manner, back_to: Fraction, *, tied: bool) -> None:
         """Picture for words that are left when other beats follow, or when a treatment fixes how it moves."""
-        left = self.said - self.shown
-        if manner.kind is Kind.HOLD:
-            self.hold(left)
-        elif left > 0:
-            if tied and manner.kind is Kind.RUN and manner.may_hold:
-                held = min(left, self.room())
-                self.hold(held)
-                left -= held
-            self.move(manner.kind, left * manner.base, manner.base)
+        route = self.route
+        left = route.said - route.shown
+        match beat.treatment:
+            case Hold():
+                route.hold(left)
+            case Again(_, rate, times) if times > 1:
+                self._rounds(back_to, rate, times, left)
+            case Cutaway(_, rate, seconds, False) if ZERO < seconds < left:
+                route.move(Kind.CUTAWAY, seconds * rate, rate)
+                route.mat = back_to
+                held = min(route.said - route.shown, self.style.longest_hold)
+                route.hold(held)
+            case _ if left > 0 and manner.kind is not Kind.CARD:
+                if tied and _is_open(beat):
+                    held = min(left, max(self.style.longest_hold - route.stood(), ZERO))
+                    route.hold(held)
+                    left -= held
+                route.move(manner.kind, left * manner.base, manner.base)
+
+    def _rounds(self, until: Fraction, rate: Fraction, times: int, left: Fraction) -> None:
+        """The same stretch several times over, the last time for as long as words are left."""
+        start = self.route.mat
+        for _ in range(times):
+            self.route.mat = start
+            self.route.move(Kind.AGAIN, until - start, rate)
+        self.route.hold(self.route.said - self.route.shown)
+        self.route.said = max(self.route.said, self.route.shown)
 
     def _end(self) -> Fraction:
         return max([self.exchange.end, *(t.mat + SHORTEST_TAIL for t in self.ties if t.mat == self.exchange.end)])
 
-    def _to_the_end(self, manner: _Manner, *, tied: bool) -> None:
+    def _end_after(self, targets: list[_Target]) -> Fraction:
+        stays = [self.exchange.end + SHORTEST_TAIL] if any(t.mat == self.exchange.end for t in targets) else []
+        last = targets[-1].mat if targets else self.route.mat
+        return max([self.exchange.end, last, *stays])
+
+    def _tail(self, end: Fraction, choice: Choice, manner: _Manner, *, tied: bool) -> None:
         """From the last stop to the end of the exchange; words that are left then get a hold, or more picture."""
-        if self.mat < self._end():
-            self.reach(self._end(), self.said, manner, hold_first=tied)
-        left = self.said - self.shown
-        if left <= self.room():
-            self.hold(left)
-        else:
-            self.move(Kind.RUN, left * manner.base, manner.base)
+        route = self.route
+        beyond = Fraction(round(choice.beyond * FINE), FINE) / manner.base
+        self._travel(end, choice, manner, hold_first=tied, due=route.said - beyond)
+        left = route.said - route.shown
+        if left > 0:
+            route.move(Kind.RUN, left * manner.base, manner.base)
+        elif choice.silent and self.exchange.beats:
+            beat = self.exchange.beats[-1]
+            last = len(self.voice[beat.id].words) - 1
+            after = "after the last word"
+            self.shortfalls.append(lacks.too_silent(beat, last, -left, choice.silent, after, self.style.title))
 
-    # ── the voice ────────────────────────────────────────────────────────────────────────────────────────
-    def _say(self, beat: FitBeat, parts: list[tuple[int, Fraction]]) -> None:
-        """Put down the phrases of a beat; `parts` lists (first word, watch time at which its sound starts)."""
-        line = self.voice[beat.id]
-        for (first, at), (end, _) in zip(parts, [*parts[1:], (len(line.words), ZERO)], strict=True):
-            voice_in, voice_out = line.cut_before(first), line.cut_before(end)
-            if voice_out > voice_in:
-                self.phrases.append(Phrase(beat.id, first, end, voice_in, voice_out, at))
-            self.said = at + voice_out - voice_in
-
-    # ── what did not fit ─────────────────────────────────────────────────────────────────────────────────
-    def _out_of_order(self, beat: FitBeat, word: int, mat: Fraction, said: Fraction) -> None:
-        self.ties.append(PlannedTie(beat.id, word, mat, said, None))
-        gap = self.mat - mat
-        sentence = f"The picture is already {float(gap):.1f} s past this moment; let it go again, or tie it earlier."
-        self.shortfalls.append(Shortfall(beat.id, word, gap, sentence))
-
-    def _too_many_words(self, beat: FitBeat, word: int, gap: Fraction) -> None:
-        line = self.voice[beat.id]
-        words = max(round(gap * len(line.words) / line.seconds), 1)
-        sentence = (
-            f"The words come {float(gap):.1f} s after the picture; cut about {words} "
-            f"word{'s' if words != 1 else ''} before it, or allow a hold {float(gap):.1f} s longer."
-        )
-        self.shortfalls.append(Shortfall(beat.id, word, gap, sentence))
+    def _inset(self, cutaway: Cutaway, begun: Fraction) -> None:
+        """The small second picture of a beat, while it is said or for as long as was chosen."""
+        lasts = self.route.said - begun
+        seconds = min(cutaway.seconds, lasts) if cutaway.seconds else lasts
+        self.route.insets.append(Inset(begun, seconds, cutaway.at, cutaway.rate, beside=False))
 
 
-def _with_pause(
-    parts: list[tuple[int, Fraction]], line: SpokenLine, word: int, wait: Fraction
-) -> list[tuple[int, Fraction]]:
-    """`parts` with the voice waiting `wait` seconds before `word`."""
-    first, at = parts[-1]
-    if word <= first:
-        return [*parts[:-1], (first, at + wait)]
-    return [*parts, (word, at + line.cut_before(word) - line.cut_before(first) + wait)]
+def _between(spans: Sequence[Span], start: Fraction, end: Fraction) -> list[Span]:
+    """What of `spans` lies between two mat times."""
+    inside = ((max(a, start), min(z, end)) for a, z in spans)
+    return [(a, z) for a, z in inside if a < z]
+
+
+def _length(spans: Sequence[Span]) -> Fraction:
+    return sum((z - a for a, z in spans), ZERO)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import StrEnum
 from fractions import Fraction
 
 from chapto.clock.passage import Kind
@@ -19,7 +20,8 @@ class Stop:
 
 @dataclass(frozen=True, slots=True)
 class FitBeat:
-    """A beat as the fit sees it: its stops in word order, where a Hold holds, and where phrases begin."""
+    """A beat as the fit sees it: its stops in word order, where its treatment leads (the moment a Hold holds on, or a
+    Skip jumps to), and where phrases begin."""
 
     id: str
     stops: tuple[Stop, ...]
@@ -39,12 +41,25 @@ class FitExchange:
 
 @dataclass(frozen=True, slots=True)
 class Leg:
-    """The picture from `mat_in` on, at `rate`, for `seconds` of watch time."""
+    """The picture from `mat_in` on, at `rate`, for `seconds` of watch time; `text` is what stands on a card."""
 
     kind: Kind
     mat_in: Fraction
     rate: Fraction
     seconds: Fraction
+    text: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Inset:
+    """A second picture from watch second `at` on for `seconds`: mat time `mat_in` on at `rate`, small in a corner, or
+    `beside` the first, each in one half."""
+
+    at: Fraction
+    seconds: Fraction
+    mat_in: Fraction
+    rate: Fraction
+    beside: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,22 +86,37 @@ class PlannedTie:
     shown: Fraction | None
 
 
+class Lack(StrEnum):
+    """What a limit did not allow."""
+
+    LATE = "the words come after the picture"
+    PAST = "the picture is past the moment"
+    ELSEWHERE = "the picture is elsewhere"
+    SILENT = "a silence longer than the style's"
+    LENGTH = "longer than wished"
+
+
 @dataclass(frozen=True, slots=True)
 class Shortfall:
-    """A tie the style's limits do not allow: by how much, in a sentence."""
+    """What the style's limits do not allow at a word: by how many seconds, in a sentence. `granted` seconds more of
+    what lacks put it right."""
 
     beat: str
     word: int
     seconds: Fraction
     sentence: str
+    lack: Lack = Lack.LATE
+    granted: Fraction = Fraction(0)
 
 
 @dataclass(frozen=True, slots=True)
 class Fitted:
-    """The picture and the voice of one exchange, both `seconds` long."""
+    """The picture and the voice of one exchange, both `seconds` long; `cost` is what the fit paid, in points."""
 
     legs: tuple[Leg, ...]
     phrases: tuple[Phrase, ...]
     ties: tuple[PlannedTie, ...]
     shortfalls: tuple[Shortfall, ...]
     seconds: Fraction
+    insets: tuple[Inset, ...] = ()
+    cost: float = 0.0

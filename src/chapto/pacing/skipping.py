@@ -1,16 +1,13 @@
-"""Fitting an exchange from which idle stretches are skipped: on a shortened clock, then put back."""
+"""The mat clock with stretches cut out, and which idle stretches of an exchange may be cut."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator
 from dataclasses import replace
 from fractions import Fraction
 
 from chapto.clock.passage import STILL, Kind
-from chapto.pacing.fit import fit
-from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Leg
-from chapto.pacing.spoken import SpokenLine
-from chapto.pacing.styles import HouseStyle
+from chapto.pacing.fitted import FitExchange, Leg
 
 Span = tuple[Fraction, Fraction]
 ROUND_A_MOMENT = Fraction(1)
@@ -54,35 +51,10 @@ class ShortClock:
             at, left = at + part, left - part
 
 
-def fit_without(
-    exchange: FitExchange, voice: Mapping[str, SpokenLine], style: HouseStyle, idle: Iterable[Span]
-) -> Fitted:
-    """`fit` with the idle stretches inside the exchange skipped, except round moments that beats need."""
+def idle_in(exchange: FitExchange, idle: Iterable[Span]) -> tuple[Span, ...]:
+    """Idle stretches inside the exchange, in order and apart, without what lies round the moments its beats need."""
     needed = [s.mat for b in exchange.beats for s in b.stops]
     needed += [b.hold_at for b in exchange.beats if b.hold_at is not None]
-    cuts = _cuts(idle, exchange, needed)
-    if not cuts:
-        return fit(exchange, voice, style)
-    clock = ShortClock(cuts)
-    real = {(b.id, s.word): s.mat for b in exchange.beats for s in b.stops}
-    shorter = FitExchange(
-        clock.short(exchange.start), clock.short(exchange.end), tuple(_on(clock, b) for b in exchange.beats)
-    )
-    fitted = fit(shorter, voice, style)
-    return replace(
-        fitted,
-        legs=tuple(part for leg in fitted.legs for part in clock.legs(leg)),
-        ties=tuple(replace(t, mat=real[(t.beat, t.word)]) for t in fitted.ties),
-    )
-
-
-def _on(clock: ShortClock, b: FitBeat) -> FitBeat:
-    stops = tuple(replace(s, mat=clock.short(s.mat)) for s in b.stops)
-    return replace(b, stops=stops, hold_at=None if b.hold_at is None else clock.short(b.hold_at))
-
-
-def _cuts(idle: Iterable[Span], exchange: FitExchange, needed: list[Fraction]) -> tuple[Span, ...]:
-    """Idle stretches inside the exchange, apart, without what lies round needed moments."""
     joined: list[Span] = []
     for start, end in sorted((max(a, exchange.start), min(z, exchange.end)) for a, z in idle):
         if joined and start <= joined[-1][1]:

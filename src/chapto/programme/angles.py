@@ -91,6 +91,9 @@ class AngleTrack:
 
 def pieces_of(leg: Leg, track: AngleTrack, footage: tuple[Footage, ...]) -> Iterator[Piece]:
     """A leg cut where the camera has to change. Where nothing was filmed, the last picture before stands."""
+    if leg.kind is Kind.CARD:
+        yield Piece(Kind.CARD, "", leg.mat_in, Fraction(0), leg.seconds, leg.text)
+        return
     if leg.kind in STILL:
         camera = track.at(leg.mat_in)
         if camera is None:

@@ -5,30 +5,35 @@ from __future__ import annotations
 from collections.abc import Mapping
 from fractions import Fraction
 
-from chapto.clock.passage import Kind, Piece, lay
+from chapto.clock.passage import Piece, lay
 from chapto.clock.rates import frames_from_seconds
 from chapto.clock.timemap import TimeMap
 from chapto.document.breakdown import Breakdown
-from chapto.document.condition import ConditionKind
-from chapto.document.script import Beat, Hold, Section, words_of
-from chapto.pacing.around import shown_around
-from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Phrase, PlannedTie, Stop
-from chapto.pacing.skipping import fit_without
-from chapto.pacing.spoken import SpokenLine, estimate, phrase_starts
-from chapto.pacing.styles import HouseStyle, house_style
+from chapto.document.script import Beat, words_of
+from chapto.lexicon.lexicon import Lexicon, shipped_lexicon
+from chapto.pacing.fitted import Fitted, Phrase, PlannedTie, Shortfall
+from chapto.pacing.spoken import SpokenLine, estimate
+from chapto.pacing.styles import HouseStyle, all_styles, house_style
 from chapto.programme.angles import AngleTrack, pieces_of
 from chapto.programme.captions import captions_of
+from chapto.programme.cautions import place_cautions
 from chapto.programme.labels import place_labels
+from chapto.programme.names import place_names
 from chapto.programme.programme import (
     Chapter,
+    PlacedInset,
     PlacedPhrase,
     PlacedSection,
     PlacedTie,
     PlacedWord,
     Programme,
+    TieState,
 )
+from chapto.programme.second_pictures import place_insets
+from chapto.programme.sections import fit_script
 from chapto.programme.ties import nearest_showing, tie_state
 
+DEFAULT = "stop-and-talk"
 Voices = Mapping[str, SpokenLine]
 
 
@@ -40,19 +45,22 @@ def line_for(b: Breakdown, beat: Beat, voices: Voices) -> SpokenLine:
     return estimate(beat.text, b.narrator(beat).pace)
 
 
-def compile_programme(b: Breakdown, voices: Voices) -> Programme:
-    """Everything the viewer gets from `b`. `voices` maps beat ids to spoken lines; missing ones are estimated."""
-    style, fps = house_style(b.style), b.format.fps
+def compile_programme(b: Breakdown, voices: Voices, lexicon: Lexicon | None = None) -> Programme:
+    """Everything the viewer gets from `b`. `voices` maps beat ids to spoken lines; missing ones are estimated. Names
+    and cautions come from `lexicon`, the shipped one by default."""
+    style, fps = all_styles().get(b.style), b.format.fps
+    lexicon = lexicon or shipped_lexicon()
     lines = {beat.id: line_for(b, beat, voices) for _, beat in b.beats()}
-    fitted = [(section, _fit_section(b, section, lines, style)) for section in b.script]
-
     track = AngleTrack(b)
+    fitted = list(zip(b.script, fit_script(b, lines, style or house_style(DEFAULT), track), strict=True))
     pieces: list[Piece] = []
     starts: list[Fraction] = []
     at = Fraction(0)
-    for section, part in fitted:
+    insets: list[PlacedInset] = []
+    for _, part in fitted:
         starts.append(at)
-        pieces += _pieces(b, section, part, track)
+        pieces += _pieces(b, part, track)
+        insets += place_insets(part.insets, at, fps, track, b.footage)
         at += part.seconds
     passages = lay(pieces, fps)
     time_map = TimeMap(passages)
@@ -81,56 +89,34 @@ def compile_programme(b: Breakdown, voices: Voices) -> Programme:
         voice=voice,
         words=words,
         ties=tuple(ties),
-        labels=place_labels(b, time_map, sections) if passages else (),
+        labels=place_labels(b, lexicon, time_map, sections, _first_shown(ties, fps)) if passages else (),
         chapters=tuple(Chapter(s.title, s.start) for s in sections if s.title and s.end > s.start),
         captions=captions_of(words),
-        shortfalls=tuple(x for _, part in fitted for x in part.shortfalls),
+        shortfalls=(*_unknown(b, style), *(x for _, part in fitted for x in part.shortfalls)),
+        insets=tuple(insets),
+        names=place_names(b, sections, words, fps),
+        cautions=place_cautions(b, lexicon, sections, time_map.frames),
     )
 
 
-def _fit_section(b: Breakdown, section: Section, lines: Voices, style: HouseStyle) -> Fitted:
-    beats = tuple(_fit_beat(b, beat) for beat in section.beats)
-    if not section.exchange:
-        return _card(section, lines, style)
-    exchange = b.exchange(section.exchange)
-    wanted = FitExchange(exchange.start, exchange.end, beats)
-    fitted = fit_without(wanted, lines, style, idle_spans(b))
-    return shown_around(fitted, wanted, first=section.show_first, once_more=section.once_more)
-
-
-def idle_spans(b: Breakdown) -> tuple[tuple[Fraction, Fraction], ...]:
-    """Mat seconds in which nothing happens, as far as the creator agreed that nothing does."""
-    files = {c.id: c for c in b.footage}
-    return tuple(
-        (files[x.footage].mat_at(x.start), files[x.footage].mat_at(x.end))
-        for x in b.conditions
-        if x.kind is ConditionKind.IDLE and x.accepted
-    )
-
-
-def _fit_beat(b: Breakdown, beat: Beat) -> FitBeat:
-    stops = tuple(Stop(t.word, b.moment(t.moment).at) for t in beat.ties)
-    held = beat.treatment.moment if isinstance(beat.treatment, Hold) else ""
-    hold_at = b.moment(held).at if held else None
-    return FitBeat(beat.id, stops, phrase_starts(beat.text), beat.treatment, hold_at)
-
-
-def _card(section: Section, lines: Voices, style: HouseStyle) -> Fitted:
-    """A section without an exchange: its words over a title card. Its ties have no picture to meet."""
-    phrases, ties, at = [], [], style.lead_in
-    for beat in section.beats:
-        line = lines[beat.id]
-        if line.words:
-            phrases.append(Phrase(beat.id, 0, len(line.words), Fraction(0), line.seconds, at))
-        ties += [PlannedTie(beat.id, t.word, Fraction(0), at + line.words[t.word][0], None) for t in beat.ties]
-        at += line.seconds + style.breath
-    return Fitted((), tuple(phrases), tuple(ties), (), max(at, style.title_card))
-
-
-def _pieces(b: Breakdown, section: Section, part: Fitted, track: AngleTrack) -> list[Piece]:
-    if not section.exchange:
-        return [Piece(Kind.CARD, "", Fraction(0), Fraction(0), part.seconds)]
+def _pieces(b: Breakdown, part: Fitted, track: AngleTrack) -> list[Piece]:
     return [piece for leg in part.legs for piece in pieces_of(leg, track, b.footage)]
+
+
+def _first_shown(ties: list[PlacedTie], fps: Fraction) -> dict[str, int]:
+    """The frame at which each tied moment is talked about first."""
+    found: dict[str, int] = {}
+    for tie in ties:
+        if tie.shown is not None and tie.state is not TieState.BROKEN:
+            found.setdefault(tie.moment, int(tie.shown * fps))
+    return found
+
+
+def _unknown(b: Breakdown, style: HouseStyle | None) -> tuple[Shortfall, ...]:
+    if style is not None:
+        return ()
+    sentence = f"The house style “{b.style}” is not on this machine; “{DEFAULT}” is used."
+    return (Shortfall("", 0, Fraction(0), sentence),)
 
 
 def _placed(phrase: Phrase, start: Fraction) -> PlacedPhrase:

@@ -2,17 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
 from fractions import Fraction
 
 from chapto.clock.passage import Kind, Passage
 from chapto.clock.rates import frames_from_seconds
 from chapto.clock.timemap import TimeMap
-from chapto.document.breakdown import Breakdown
+from chapto.document.bout import Outcome
+from chapto.document.breakdown import Breakdown, Label
+from chapto.document.script import Part, Section
+from chapto.lexicon.lexicon import Lexicon, School, Technique
 from chapto.programme.programme import PlacedLabel, PlacedSection
 
 SECONDS_A_WORD, SHORTEST = Fraction(3, 10), Fraction(12, 10)
 """Reading time: BBC Subtitle Guidelines give about 0.3 s a word."""
 LONGEST_IN_HOLD = Fraction(8)
+ROWS = 4
+"""Labels that have room one above another; a fifth waits."""
 
 
 def reading_seconds(text: str) -> Fraction:
@@ -20,28 +27,117 @@ def reading_seconds(text: str) -> Fraction:
     return max(SECONDS_A_WORD * len(text.split()), SHORTEST)
 
 
-def place_labels(b: Breakdown, time_map: TimeMap, sections: tuple[PlacedSection, ...]) -> tuple[PlacedLabel, ...]:
-    """Each label at the first showing of its moment; rows from the lowest keep simultaneous ones apart.
+@dataclass(frozen=True)
+class _Wanted:
+    label: str
+    text: str
+    technique: Technique | None
+    outcome: str
+    camera: str
+    start: int
 
-    A held picture keeps its label while it is held; the end of a section takes every label away.
+
+def place_labels(
+    b: Breakdown,
+    lexicon: Lexicon,
+    time_map: TimeMap,
+    sections: tuple[PlacedSection, ...],
+    shown: Mapping[str, int],
+) -> tuple[PlacedLabel, ...]:
+    """The creator's labels, and one of its own for each explained exchange that has none, each where its moment is
+    talked about (`shown` has the frame of tied moments), else where it first comes on the screen.
+
+    Rows from the lowest keep simultaneous labels apart. A held picture keeps its label while it is held; the end of a
+    section takes every label away.
     """
     placed: list[PlacedLabel] = []
-    starts = []
-    for label in b.labels:
-        for showing in time_map.watched_at(b.moment(label.moment).at):
-            passage = time_map.passages[showing.passage]
-            if label.camera and (not passage.footage or b.camera(passage.footage).camera_name != label.camera):
-                continue
-            starts.append((showing.start, label))
-            break
-    for start, label in sorted(starts, key=lambda pair: pair[0]):
-        end = max(start + _frames(reading_seconds(label.text), time_map), _end_of_hold(start, time_map))
-        limit = next((s.end for s in sections if s.start <= start < s.end), time_map.frames)
-        end = min(end, limit, _end_of_camera(b, start, time_map) if label.camera else limit)
-        taken = {p.row for p in placed if p.end > start}
+    mentioned: set[str] = set()
+    for want in sorted(_wanted(b, lexicon, time_map, sections, shown), key=lambda w: (w.start, w.label)):
+        text = want.text or _named(b, want, mentioned)
+        limit = next((s.end for s in sections if s.start <= want.start < s.end), time_map.frames)
+        start = want.start
+        taken = {p.row: p.end for p in placed if p.end > start}
+        if len(taken) >= ROWS:
+            start = min(taken.values())
+        end = max(start + _frames(reading_seconds(text), time_map), _end_of_hold(start, time_map))
+        end = min(end, limit, _end_of_camera(b, start, time_map) if want.camera else limit)
+        if end <= start:
+            continue
+        taken = {p.row: p.end for p in placed if p.end > start}
         row = next(r for r in range(len(placed) + 1) if r not in taken)
-        placed.append(PlacedLabel(label.id, label.text, start, end, row))
+        placed.append(PlacedLabel(want.label, text, start, end, row))
     return tuple(placed)
+
+
+def _wanted(
+    b: Breakdown,
+    lexicon: Lexicon,
+    time_map: TimeMap,
+    sections: tuple[PlacedSection, ...],
+    shown: Mapping[str, int],
+) -> Iterator[_Wanted]:
+    for label in b.labels:
+        start = _start(b, label, time_map, shown)
+        if start is not None:
+            technique = lexicon.techniques.get(label.technique)
+            text = label.text or ("" if technique else label.technique)
+            yield _Wanted(label.id, text, technique, "", label.camera, start)
+    if not b.naming.automatic:
+        return
+    placed = {s.section: s for s in sections}
+    hung = [b.moment(label.moment).at for label in b.labels]
+    for s in b.script:
+        technique = lexicon.technique_named(b.exchange(s.exchange).technique) if s.exchange else None
+        if technique is None or s.part is not Part.TALK:
+            continue
+        x = b.exchange(s.exchange)
+        start = _of_exchange(b, s, placed[s.id], time_map, shown)
+        if start is not None and not any(x.start <= at <= x.end for at in hung):
+            outcome = "stopped" if x.outcome is Outcome.STOPPED else ""
+            yield _Wanted(f"{s.id}/name", "", technique, outcome, "", start)
+
+
+def _start(b: Breakdown, label: Label, time_map: TimeMap, shown: Mapping[str, int]) -> int | None:
+    if not label.camera and label.moment in shown:
+        return shown[label.moment]
+    for showing in time_map.watched_at(b.moment(label.moment).at):
+        passage = time_map.passages[showing.passage]
+        if not label.camera or (passage.footage and b.camera(passage.footage).camera_name == label.camera):
+            return showing.start
+    return None
+
+
+def _of_exchange(
+    b: Breakdown, section: Section, placed: PlacedSection, time_map: TimeMap, shown: Mapping[str, int]
+) -> int | None:
+    """Where an exchange's own label starts: at the first moment that is talked about, else at its first moment."""
+    if placed.start == placed.end:
+        return None
+    tied = [shown[t.moment] for beat in section.beats for t in beat.ties if t.moment in shown]
+    if tied:
+        return min(tied)
+    x = b.exchange(section.exchange)
+    for m in b.moments:
+        if x.start <= m.at < x.end:
+            inside = [s.start for s in time_map.watched_at(m.at) if placed.start <= s.start < placed.end]
+            if inside:
+                return inside[0]
+    return placed.start
+
+
+def _named(b: Breakdown, want: _Wanted, mentioned: set[str]) -> str:
+    """The name in the chosen school, with the other one at the first mention if that is wanted."""
+    assert want.technique is not None
+    school = School(b.naming.school) if b.naming.school in set(School) else School.ENGLISH
+    t = want.technique
+    name = t.name(school)
+    other = next((n for n in (t.en, t.ja, t.short) if n and n.casefold() != name.casefold()), "")
+    first = t.id not in mentioned
+    mentioned.add(t.id)
+    text = name[:1].upper() + name[1:]
+    if first and other and b.naming.both_at_first:
+        text = f"{text} ({other})"
+    return f"{text}, {want.outcome}" if want.outcome else text
 
 
 def _end_of_camera(b: Breakdown, start: int, time_map: TimeMap) -> int:

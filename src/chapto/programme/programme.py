@@ -9,6 +9,7 @@ from functools import cached_property
 
 from chapto.clock.passage import Passage
 from chapto.clock.timemap import TimeMap
+from chapto.document.people import Side
 from chapto.pacing.fitted import Shortfall
 
 
@@ -85,6 +86,46 @@ class PlacedLabel:
 
 
 @dataclass(frozen=True, slots=True)
+class PlacedInset:
+    """A second picture for `start ≤ frame < end`: `footage` from `mat_in` on at `rate`, small in a corner, or `beside`
+    the first, each in one half of the picture."""
+
+    start: int
+    end: int
+    footage: str
+    mat_in: Fraction
+    rate: Fraction
+    fps: Fraction
+    beside: bool
+
+    def mat_at(self, frame: int) -> Fraction:
+        """Mat time it shows at a frame."""
+        return self.mat_in + self.rate * (frame - self.start) / self.fps
+
+
+@dataclass(frozen=True, slots=True)
+class PlacedName:
+    """A name at the foot of the picture for `start ≤ frame < end`, what stands under it, and whose it is: an athlete's
+    (by side) or a voice's (None)."""
+
+    start: int
+    end: int
+    name: str
+    under: str
+    side: Side | None
+
+
+@dataclass(frozen=True, slots=True)
+class PlacedCaution:
+    """A line of care for `start ≤ frame < end`, for one class of risk."""
+
+    start: int
+    end: int
+    risk: str
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
 class PlacedSection:
     """The watch frames of one section of the script."""
 
@@ -125,6 +166,9 @@ class Programme:
     chapters: tuple[Chapter, ...]
     captions: tuple[Caption, ...]
     shortfalls: tuple[Shortfall, ...] = field(default=())
+    insets: tuple[PlacedInset, ...] = ()
+    names: tuple[PlacedName, ...] = ()
+    cautions: tuple[PlacedCaution, ...] = ()
 
     @cached_property
     def time_map(self) -> TimeMap:
@@ -145,6 +189,10 @@ class Programme:
         """Every chapter with the frame at which it ends: the next one's start, or the end of the programme."""
         ends = [*(c.start for c in self.chapters[1:]), self.frames]
         return tuple(zip(self.chapters, ends, strict=False))
+
+    def inset_at(self, frame: int) -> PlacedInset | None:
+        """The second picture at `frame`."""
+        return next((i for i in self.insets if i.start <= frame < i.end), None)
 
     def section_at(self, frame: int) -> PlacedSection | None:
         """The section on the screen at `frame`."""

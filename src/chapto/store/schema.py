@@ -13,7 +13,7 @@ from chapto.document.checks import checked
 from chapto.document.mattime import decode_hook, encode_hook
 from chapto.errors import ChaptoError
 
-FORMAT, VERSION = "chapto breakdown", 2
+FORMAT, VERSION = "chapto breakdown", 3
 
 
 class StoreError(ChaptoError):

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from chapto.document.script import Again, Cutaway, Hold, Run, Slow, Treatment
+from chapto.clock.timecode import clock_text
+from chapto.document.script import Again, Cutaway, Hold, Run, SideBySide, Skip, Slow, TextCard, Treatment
 
 CHOICES: tuple[tuple[str, Treatment | None], ...] = (
     ("Let the fit decide", None),
@@ -15,24 +16,31 @@ CHOICES: tuple[tuple[str, Treatment | None], ...] = (
     ("Hold where it is", Hold()),
     ("Again from 5 s back, half speed", Again(Fraction(5), Fraction(1, 2))),
     ("Again from 5 s back, full speed", Again(Fraction(5), Fraction(1))),
+    ("Again from 5 s back, twice", Again(Fraction(5), Fraction(1), 2)),
 )
-"""What a beat's menu offers; cutting away to what is on the screen is added there."""
+"""What a beat's menu always offers; what needs a moment or a place on the mat clock is added where those are known."""
 
 
 def treatment_text(treatment: Treatment | None) -> str:
     """A treatment as a beat shows it."""
     match treatment:
-        case None:
-            return "fit decides"
         case Run():
             return "runs"
         case Slow(rate):
             return f"slow {float(rate):g}×"
-        case Hold(""):
-            return "holds"
-        case Hold():
-            return "holds on its moment"
-        case Again(back, rate):
-            return f"again from {float(back):g} s back at {float(rate):g}×"
-        case Cutaway(_, rate):
-            return f"cutaway at {float(rate):g}×"
+        case Hold(moment):
+            return "holds on its moment" if moment else "holds"
+        case Again(back, rate, times):
+            often = f", {times} times" if times > 1 else ""
+            return f"again from {float(back):g} s back at {float(rate):g}×{often}"
+        case Skip():
+            return "skips ahead"
+        case Cutaway(at, rate, seconds, inset):
+            what = "small picture of" if inset else "cutaway to"
+            lasts = f" for {float(seconds):g} s" if seconds else ""
+            return f"{what} {clock_text(at)} at {float(rate):g}×{lasts}"
+        case SideBySide(one, other, _):
+            return f"{clock_text(one)} beside {clock_text(other)}"
+        case TextCard(text):
+            return f"card: {text.splitlines()[0] if text else ''}"
+    return "fit decides"

@@ -1,0 +1,277 @@
+"""The best way to bring picture and voice from stop to stop, as a mixed-integer linear programme.
+
+Interval i has `d` mat seconds and `v` voice seconds. Of `d` a part `x` may be skipped, a part `p` is slowed to a
+rate `r` of the style's list, and the rest runs at the base rate `q`; the picture may be held `h` seconds and the
+voice may wait `w`:
+
+    (d − x − p)/q + p/r + h = v + w
+
+What the style's limits do not allow shows as `short` (hold missing) or `silent` (pause too long), both weighed so
+heavily that they stay 0 wherever they can.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from itertools import pairwise
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.optimize import Bounds, LinearConstraint, milp
+from scipy.sparse import coo_array
+
+from chapto.pacing.styles import Weights
+
+SHORTEST_SLOW = 0.5
+"""Mat seconds; slowing less than this looks like a stumble, so a short hold does it instead."""
+SHORTEST_SKIP = 1.0
+"""Mat seconds; a shorter jump looks like a fault of the footage."""
+BROKEN, SILENT, TOO_LONG = 20_000.0, 60.0, 200.0
+"""Cost of a second by which a limit is missed: a tie, a silence, a length that must not be passed."""
+FEWER_CHANGES = 1e-4
+"""Among plans of one cost the one with fewer changes of speed is taken."""
+CLOSE = 1e-6
+
+
+@dataclass(frozen=True, slots=True)
+class Interval:
+    """From one stop to the next. Times in seconds; `place` is the number of the place where the picture would be held
+    (−1: it may not be), `idle` the part of `mat` in which nothing happens, `longest_wait` the most the voice may wait.
+    The last interval of an exchange is a `tail`: the picture may run on past its end, and silence there costs less."""
+
+    mat: float
+    voice: float
+    base: float
+    rates: tuple[float, ...] = ()
+    place: int = -1
+    idle: float = 0.0
+    longest_wait: float = 0.0
+    tail: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Wish:
+    """A wished watch length in seconds; one that is a `limit` must not be passed."""
+
+    seconds: float
+    limit: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """What one interval does: `slowed` mat seconds at rate number `rate` (−1 for none), `skipped` mat seconds, `held`
+    and `waited` watch seconds, `beyond` mat seconds past its end; `short` and `silent` are what the limits lack."""
+
+    rate: int
+    slowed: float
+    skipped: float
+    held: float
+    waited: float
+    beyond: float
+    short: float
+    silent: float
+
+
+@dataclass(frozen=True, slots=True)
+class Plan:
+    """The choices, one an interval, their whole cost, and the seconds by which a length that is a limit is passed."""
+
+    choices: tuple[Choice, ...]
+    cost: float
+    too_long: float
+
+
+class _Rows:
+    """Variables and rows of a programme while it is written down."""
+
+    def __init__(self) -> None:
+        self.cost: list[float] = []
+        self.low: list[float] = []
+        self.high: list[float] = []
+        self.whole: list[int] = []
+        self._places: list[tuple[int, int, float]] = []
+        self._from: list[float] = []
+        self._to: list[float] = []
+        self.constant = 0.0
+
+    def variable(self, cost: float = 0.0, high: float = np.inf, *, whole: bool = False) -> int:
+        """A new variable from 0 to `high`; its number."""
+        self.cost.append(cost)
+        self.low.append(0.0)
+        self.high.append(high)
+        self.whole.append(int(whole))
+        return len(self.cost) - 1
+
+    def row(self, terms: Sequence[tuple[int, float]], low: float = -np.inf, high: float = np.inf) -> None:
+        """`low ≤ Σ factor·variable ≤ high`."""
+        self._places += [(len(self._from), number, factor) for number, factor in terms]
+        self._from.append(low)
+        self._to.append(high)
+
+    def matrix(self) -> coo_array:
+        """All rows."""
+        rows, columns, factors = zip(*self._places, strict=True)
+        return coo_array((factors, (rows, columns)), shape=(len(self._from), len(self.cost)))
+
+    def solve(self) -> NDArray[np.float64]:
+        """The values of the best solution; there is one, as every limit has a costly way round."""
+        found = milp(
+            np.array(self.cost),
+            constraints=LinearConstraint(self.matrix(), np.array(self._from), np.array(self._to)),
+            bounds=Bounds(np.array(self.low), np.array(self.high)),
+            integrality=np.array(self.whole),
+            options={"mip_rel_gap": 0.0},
+        )
+        assert found.x is not None, found.message
+        return np.asarray(found.x)
+
+
+@dataclass(slots=True)
+class _Part:
+    """Numbers of the variables of one interval."""
+
+    run: int
+    slow: list[int]
+    on: list[int]
+    starts: list[int]
+    begins_running: int
+    skip: int
+    hold: int
+    wait: int
+    beyond: int
+    short: int
+    silent: int
+
+
+def best_plan(
+    intervals: Sequence[Interval], longest_hold: Sequence[float], weights: Weights, wish: Wish | None = None
+) -> Plan:
+    """The cheapest plan for `intervals` in a row; `longest_hold` has the seconds each place may be held.
+
+    The same input gives the same plan.
+    """
+    if not intervals:
+        return Plan((), 0.0, 0.0)
+    if wish is None:
+        intervals = [_without_useless_rates(one, weights) for one in intervals]
+    rows = _Rows()
+    parts = [_interval(rows, one, weights, free=wish is not None) for one in intervals]
+    for place, longest in enumerate(longest_hold):
+        here = [(part, one) for part, one in zip(parts, intervals, strict=True) if one.place == place]
+        # Holding more than is missing only to wait for it again never pays, unless a length is wished for.
+        most = longest if wish else min(longest, sum(_missing(one) for _, one in here))
+        stands = rows.variable(weights.stop, float(most > 0), whole=most > 0)
+        if here:
+            rows.row([*((part.hold, 1.0) for part, _ in here), (stands, -most)], high=0.0)
+    moving = [i for i, one in enumerate(intervals) if one.mat > 0]
+    for i, j in pairwise(moving):
+        _boundary(rows, parts[i], intervals[i], parts[j], intervals[j], weights)
+    too_long = _length(rows, intervals, parts, weights, wish) if wish else -1
+    x = rows.solve()
+    choices = tuple(_choice(x, part) for part in parts)
+    cost = float(np.dot(rows.cost, x)) + rows.constant
+    return Plan(choices, cost, float(x[too_long]) if too_long >= 0 else 0.0)
+
+
+def _without_useless_rates(one: Interval, weights: Weights) -> Interval:
+    """The interval without rates that can't pay: where time is left over anyway, slowing could only save the two
+    changes of speed at its ends, and does so only along its whole way."""
+    if _missing(one) > 0 or one.idle > 0:
+        return one
+    saved = 2 * (weights.change + FEWER_CHANGES)
+    pays = tuple(r for r in one.rates if _slowing(weights, r, one.base) * one.mat <= saved)
+    return replace(one, rates=pays)
+
+
+def _slowing(weights: Weights, rate: float, base: float) -> float:
+    """Points for a mat second shown at `rate` instead of `base`: for what it gains, the more the slower."""
+    return weights.slow * (1 / rate - 1 / base) * (2 - rate / base)
+
+
+def _most_slowed(one: Interval, rate: float, weights: Weights, *, free: bool) -> float:
+    """The most mat seconds that slowing can be good for. More than gains what is missing pays only if the whole way is
+    slow, for the two changes of speed this saves; or where a wished length or a skip leaves it `free`."""
+    d, gain = one.mat, 1 / rate - 1 / one.base
+    enough = min(d, max(_missing(one) / gain, min(SHORTEST_SLOW, d)))
+    if free or one.idle > 0:
+        return d
+    too_much = (d - enough) * (_slowing(weights, rate, one.base) + weights.pause / 4 * gain)
+    return d if too_much <= 2 * (weights.change + FEWER_CHANGES) else enough
+
+
+def _missing(one: Interval) -> float:
+    """Seconds the picture lacks at most, when it runs and what is idle in it is skipped."""
+    return max(one.voice - (one.mat - one.idle) / one.base, 0.0)
+
+
+def _interval(rows: _Rows, one: Interval, weights: Weights, *, free: bool) -> _Part:
+    d = one.mat
+    run = rows.variable(high=d)
+    slow = [rows.variable(_slowing(weights, r, one.base), high=d) for r in one.rates]
+    usable = d > 0
+    on = [rows.variable(high=float(usable), whole=True) for _ in one.rates]
+    starts = [rows.variable(high=1) for _ in one.rates]
+    begins_running = rows.variable(high=1, whole=bool(one.rates))
+    part = _Part(
+        run, slow, on, starts, begins_running,
+        skip=rows.variable(weights.skip - weights.idle, high=one.idle),
+        hold=rows.variable(weights.hold, high=np.inf if one.place >= 0 else 0.0),
+        wait=rows.variable(weights.pause / 4 if one.tail else weights.pause, high=one.longest_wait),
+        beyond=rows.variable(weights.beyond, high=np.inf if one.tail else 0.0),
+        short=rows.variable(BROKEN, high=0.0 if one.tail else np.inf),
+        silent=rows.variable(SILENT),
+    )  # fmt: skip
+    rows.constant += weights.idle * one.idle
+    rows.row([(run, 1), *((p, 1.0) for p in slow), (part.skip, 1)], low=d, high=d)
+    shown = [(run, 1 / one.base), *((p, 1 / r) for p, r in zip(slow, one.rates, strict=True))]
+    rest = [(part.hold, 1.0), (part.beyond, 1 / one.base), (part.short, 1.0), (part.wait, -1.0), (part.silent, -1.0)]
+    rows.row([*shown, *rest], low=one.voice, high=one.voice)
+    shortest = min(SHORTEST_SLOW, d)
+    for p, z, a, rate in zip(slow, on, starts, one.rates, strict=True):
+        rows.row([(p, 1), (z, -_most_slowed(one, rate, weights, free=free))], high=0)
+        rows.row([(p, 1), (z, -shortest)], low=0)
+        rows.row([(a, 1), (z, -1)], high=0)
+    rows.row([(run, 1), (begins_running, -d)], high=0)
+    rows.row([(begins_running, 1), *((a, 1.0) for a in starts)], low=1, high=1)
+    if on:
+        rows.row([(z, 1.0) for z in on], high=1)
+        inside = rows.variable(weights.change + FEWER_CHANGES, high=1)
+        rows.row([(inside, 1), (begins_running, -1), *((z, -1.0) for z in on)], low=-1)
+    if one.idle > 0:
+        jumps = rows.variable(high=1, whole=True)
+        rows.row([(part.skip, 1), (jumps, -one.idle)], high=0)
+        rows.row([(part.skip, 1), (jumps, -min(SHORTEST_SKIP, one.idle))], low=0)
+    return part
+
+
+def _boundary(rows: _Rows, one: _Part, before: Interval, other: _Part, after: Interval, weights: Weights) -> None:
+    """A change of speed from the end of one interval to the start of the next."""
+    if not before.rates and not after.rates:
+        return
+    change = rows.variable(weights.change + FEWER_CHANGES, high=1)
+    rows.row([(change, 1), *((z, 1.0) for z in one.on), (other.begins_running, 1)], low=1)
+    starts = dict(zip(after.rates, other.starts, strict=True))
+    for z, rate in zip(one.on, before.rates, strict=True):
+        same = [(starts[rate], 1.0)] if rate in starts else []
+        rows.row([(change, 1), (z, -1), *same], low=0)
+
+
+def _length(rows: _Rows, intervals: Sequence[Interval], parts: list[_Part], weights: Weights, wish: Wish) -> int:
+    """Weigh how far the watch length is from the wished one; the number of the variable for what is too long."""
+    over = rows.variable(TOO_LONG if wish.limit else weights.length)
+    under = rows.variable(0.0 if wish.limit else weights.length)
+    terms = [(over, -1.0), (under, 1.0)]
+    for one, part in zip(intervals, parts, strict=True):
+        terms += [(part.run, 1 / one.base), (part.beyond, 1 / one.base), (part.hold, 1.0)]
+        terms += [(p, 1 / r) for p, r in zip(part.slow, one.rates, strict=True)]
+    rows.row(terms, low=wish.seconds, high=wish.seconds)
+    return over
+
+
+def _choice(x: NDArray[np.float64], part: _Part) -> Choice:
+    on = [i for i, z in enumerate(part.on) if x[z] > 0.5 and x[part.slow[i]] > CLOSE]
+    rate = on[0] if on else -1
+    slowed = float(x[part.slow[rate]]) if on else 0.0
+    numbers = (part.skip, part.hold, part.wait, part.beyond, part.short, part.silent)
+    return Choice(rate, slowed, *(float(x[n]) if x[n] > CLOSE else 0.0 for n in numbers))

@@ -1,0 +1,81 @@
+"""The way of the picture and of the voice through an exchange while it is being laid: two clocks and what was put
+down on them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from fractions import Fraction
+
+from chapto.clock.passage import Kind
+from chapto.pacing.fitted import FitBeat, Inset, Leg, Phrase
+from chapto.pacing.skipping import ShortClock, Span
+from chapto.pacing.spoken import SpokenLine
+
+ZERO = Fraction(0)
+Parts = list[tuple[int, Fraction]]
+"""(first word, watch time at which its sound starts) of the phrases of a line."""
+
+
+class Route:
+    """`mat` is where the picture stands; `shown` and `said` are the watch times up to which picture and voice are laid,
+    in seconds from the start of the exchange."""
+
+    def __init__(self, mat: Fraction, said: Fraction) -> None:
+        self.mat, self.shown, self.said = mat, ZERO, said
+        self.legs: list[Leg] = []
+        self.phrases: list[Phrase] = []
+        self.insets: list[Inset] = []
+
+    def move(self, kind: Kind, mat: Fraction, rate: Fraction, cuts: Iterable[Span] = ()) -> None:
+        """Move on by `mat` seconds of mat time at `rate`, leaving out what `cuts` leaves out of the way."""
+        if mat <= 0:
+            return
+        kind = Kind.SLOW if kind is Kind.RUN and rate < 1 else kind
+        clock = ShortClock((a, z) for a, z in cuts if z > self.mat)
+        start = clock.short(self.mat)
+        self.legs += clock.legs(Leg(kind, start, rate, mat / rate))
+        self.mat = clock.long(start + mat)
+        self.shown += mat / rate
+
+    def hold(self, seconds: Fraction) -> None:
+        """Stand still for `seconds` of watch time."""
+        if seconds <= 0:
+            return
+        before = self.legs[-1] if self.legs else None
+        if before and before.kind is Kind.HOLD and before.mat_in == self.mat:
+            self.legs[-1] = Leg(Kind.HOLD, self.mat, ZERO, before.seconds + seconds)
+        else:
+            self.legs.append(Leg(Kind.HOLD, self.mat, ZERO, seconds))
+        self.shown += seconds
+
+    def card(self, text: str, seconds: Fraction) -> None:
+        """A card with words instead of the picture."""
+        if seconds > 0:
+            self.legs.append(Leg(Kind.CARD, self.mat, ZERO, seconds, text))
+            self.shown += seconds
+
+    def stood(self) -> Fraction:
+        """Seconds the picture has been standing where it is."""
+        last = self.legs[-1] if self.legs else None
+        return last.seconds if last and last.kind is Kind.HOLD and last.mat_in == self.mat else ZERO
+
+    def stand_until_said(self) -> None:
+        """The picture stands until the words before are out; then it may jump."""
+        self.hold(self.said - self.shown)
+        self.said = max(self.said, self.shown)
+
+    def say(self, beat: FitBeat, line: SpokenLine, parts: Parts) -> None:
+        """Put down the phrases of a beat."""
+        for (first, at), (end, _) in zip(parts, [*parts[1:], (len(line.words), ZERO)], strict=True):
+            voice_in, voice_out = line.cut_before(first), line.cut_before(end)
+            if voice_out > voice_in:
+                self.phrases.append(Phrase(beat.id, first, end, voice_in, voice_out, at))
+            self.said = at + voice_out - voice_in
+
+
+def with_pause(parts: Parts, line: SpokenLine, word: int, wait: Fraction) -> Parts:
+    """`parts` with the voice waiting `wait` seconds before `word`."""
+    first, at = parts[-1]
+    if word <= first:
+        return [*parts[:-1], (first, at + wait)]
+    return [*parts, (word, at + line.cut_before(word) - line.cut_before(first) + wait)]

@@ -1,0 +1,129 @@
+"""The fit of every section of the script. A section that did not change is not fitted again."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from fractions import Fraction
+from functools import lru_cache
+
+from chapto.document.breakdown import Breakdown
+from chapto.document.condition import ConditionKind
+from chapto.document.script import Beat, Hold, Part, Section, Skip
+from chapto.pacing.around import shown_around
+from chapto.pacing.fit import fit
+from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Stop
+from chapto.pacing.optimum import Wish
+from chapto.pacing.skipping import Span, idle_in
+from chapto.pacing.spoken import SpokenLine, phrase_starts
+from chapto.pacing.styles import HouseStyle, allowing
+from chapto.programme.angles import AngleTrack
+from chapto.programme.parts import card, credits_card, introduction_span, opening_span, recap
+
+Lines = Mapping[str, SpokenLine]
+WISH_STEP = 10
+"""Shares of a wished length are put on this many parts of a second, so that a small edit leaves the others alone."""
+
+
+def fit_script(b: Breakdown, lines: Lines, style: HouseStyle, track: AngleTrack) -> tuple[Fitted, ...]:
+    """Every section of `b`, fitted; a wished length is shared out over the exchanges by weight."""
+    idle = idle_spans(b)
+    natural = [fit_section(b, s, lines, style, track, idle) for s in b.script]
+    if not b.target:
+        return tuple(natural)
+    wished = shares(b, [part.seconds for part in natural])
+    return tuple(
+        fit_section(b, s, lines, style, track, idle, wish=wish) if wish is not None else part
+        for s, part, wish in zip(b.script, natural, wished, strict=True)
+    )
+
+
+def shares(b: Breakdown, natural: list[Fraction]) -> list[Fraction | None]:
+    """What of the wished length falls to each section, in seconds of watch time; None for cards and parts, which take
+    what they need. What the whole is too long or too short by is shared out by weight and natural length."""
+    explained = [bool(s.exchange) and s.part is Part.TALK for s in b.script]
+    loads = [s.weight * n if on else Fraction(0) for s, n, on in zip(b.script, natural, explained, strict=True)]
+    if not sum(loads):
+        return [None] * len(natural)
+    off = b.target - sum(natural)
+    return [
+        max(Fraction(round((n + off * load / sum(loads)) * WISH_STEP), WISH_STEP), Fraction(1)) if on else None
+        for n, load, on in zip(natural, loads, explained, strict=True)
+    ]
+
+
+def fit_section(
+    b: Breakdown,
+    section: Section,
+    lines: Lines,
+    style: HouseStyle,
+    track: AngleTrack,
+    idle: tuple[Span, ...],
+    *,
+    wish: Fraction | None = None,
+) -> Fitted:
+    """One section. `wish` is its watch length in seconds, what is shown around the talk included."""
+    match section.part:
+        case Part.CREDITS:
+            return credits_card(b, section, lines, style)
+        case Part.RECAP:
+            return recap(b, section, lines, style)
+    span = span_of(b, section)
+    if span is None:
+        return card(section, lines, style)
+    wanted = FitExchange(*span, tuple(_fit_beat(b, beat) for beat in section.beats))
+    around = (section.show_first + section.once_more) * (wanted.end - wanted.start)
+    limits = allowing(style, section.allow, slowest_camera(track, *span))
+    said = tuple(lines[beat.id] for beat in section.beats)
+    seconds = None if wish is None else max(wish - around, Fraction(0))
+    skips = tuple((max(a, span[0]), min(z, span[1])) for a, z in section.skips if a < span[1] and z > span[0])
+    fitted = _fit_once(wanted, said, limits, idle_in(wanted, idle), skips, seconds, b.target_is_limit)
+    return shown_around(fitted, wanted, first=section.show_first, once_more=section.once_more)
+
+
+@lru_cache(maxsize=8192)
+def _fit_once(
+    exchange: FitExchange,
+    said: tuple[SpokenLine, ...],
+    style: HouseStyle,
+    idle: tuple[Span, ...],
+    skips: tuple[Span, ...],
+    seconds: Fraction | None,
+    is_limit: bool,
+) -> Fitted:
+    voice = {beat.id: line for beat, line in zip(exchange.beats, said, strict=True)}
+    wish = None if seconds is None else Wish(float(seconds), is_limit)
+    return fit(exchange, voice, style, idle=idle, skips=skips, wish=wish)
+
+
+def span_of(b: Breakdown, section: Section) -> Span | None:
+    """The mat seconds a section shows from: its exchange, or what its part asks for; None for a card."""
+    match section.part:
+        case Part.OPENING:
+            return opening_span(b, section)
+        case Part.INTRODUCTION:
+            return introduction_span(b, section)
+    if not section.exchange:
+        return None
+    exchange = b.exchange(section.exchange)
+    return exchange.start, exchange.end
+
+
+def slowest_camera(track: AngleTrack, start: Fraction, end: Fraction) -> Fraction | None:
+    """The fewest new pictures a second in the footage of a mat span; None where nothing was filmed."""
+    return min((c.fps for _, _, c in track.within(start, end) if c is not None), default=None)
+
+
+def idle_spans(b: Breakdown) -> tuple[Span, ...]:
+    """Mat seconds in which nothing happens, as far as the creator agreed that nothing does."""
+    files = {c.id: c for c in b.footage}
+    return tuple(
+        (files[x.footage].mat_at(x.start), files[x.footage].mat_at(x.end))
+        for x in b.conditions
+        if x.kind is ConditionKind.IDLE and x.accepted
+    )
+
+
+def _fit_beat(b: Breakdown, beat: Beat) -> FitBeat:
+    stops = tuple(Stop(t.word, b.moment(t.moment).at) for t in beat.ties)
+    led = beat.treatment.moment if isinstance(beat.treatment, Hold | Skip) else ""
+    return FitBeat(beat.id, stops, phrase_starts(beat.text), beat.treatment, b.moment(led).at if led else None)
