@@ -27,7 +27,7 @@ def test_the_schema_is_printed_and_the_demo_follows_it(demo_file: Path, capsys: 
 def test_inspect_prints_json_or_lines(demo_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["inspect", str(demo_file), "--json"]) == 0
     found = json.loads(said(capsys)[0])
-    assert found["passages"][0]["kind"] == "card"
+    assert found["passages"][-1]["kind"] == "card"
     assert main(["inspect", str(demo_file)]) == 0
     text = said(capsys)[0]
     assert "Two knee slides: " in text and "hold" in text and "lag +0.0" in text

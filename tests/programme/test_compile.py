@@ -122,13 +122,13 @@ def test_an_empty_breakdown_is_an_empty_programme() -> None:
     assert (p.frames, p.passages, p.captions, p.chapters) == (0, (), (), ())
 
 
-@pytest.mark.parametrize("style", ["stop-and-talk", "run-through"])
+@pytest.mark.parametrize("style", ["stop-and-talk", "run-through", "half-speed study"])
 def test_the_demo_compiles_in_every_style(style: str, tmp_path: Path) -> None:
     from chapto.demo.story import demo_breakdown
 
     p = compile_programme(replace(demo_breakdown(tmp_path), style=style), {})
-    assert 90 < p.seconds < 180
-    assert len(p.chapters) >= 3
+    assert 150 < p.seconds < 300
+    assert len(p.chapters) >= 3 and all(e - c.start >= 10 * p.fps for c, e in p.chapter_spans())
     holds = [x.frames / p.fps for x in p.passages if x.kind is Kind.HOLD]
     if style == "run-through":
         assert max(holds, default=F(0)) <= F(31, 30)

@@ -38,7 +38,7 @@ def test_rows_that_were_put_in_or_taken_out_move_nothing_else() -> None:
     came = from_csv(b, "\r\n".join(kept), LEXICON).breakdown
     assert {x.id for x in came.exchanges} == {x.id for x in b.exchanges} - {"x2"} | {"x8"}
     assert came.exchange("x3") == b.exchange("x3")
-    assert came.script[2].exchange == "" and came.script[3].exchange == "x3"
+    assert came.script[3].exchange == "" and came.script[4].exchange == "x3"
     assert all(t.moment != "m5" for _, beat in came.beats() for t in beat.ties)
 
 

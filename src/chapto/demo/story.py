@@ -1,7 +1,4 @@
-"""The demo breakdown: what Ilka made of the bout between Wren Adeyo and Moss Tarrant.
-
-In the script, `word@name` ties a word to the moment of that name.
-"""
+"""The demo breakdown: what Ilka made of the bout between Wren Adeyo and Moss Tarrant."""
 
 from __future__ import annotations
 
@@ -11,6 +8,7 @@ from fractions import Fraction
 from itertools import pairwise
 from pathlib import Path
 
+from chapto.demo.script import EARLIER_ROLL, SCRIPT
 from chapto.demo.shots import BOUT, SPARRING, Shot
 from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
 from chapto.document.bout_rules import PositionSpan, RefereePoints, Result, Ruling
@@ -20,13 +18,10 @@ from chapto.document.clearance import Agreement, Clearance, Person
 from chapto.document.condition import Condition, ConditionKind
 from chapto.document.footage import Footage
 from chapto.document.people import Athlete, Narrator, Side
-from chapto.document.script import Again, Beat, BeatKind, Cutaway, Section, Tie, Treatment
+from chapto.document.script import Beat, Section, Tie
 from chapto.store.fingerprint import fingerprint
 
 FOOTAGE = Path(__file__).parent / "footage"
-EARLIER_ROLL = 600
-"""Mat second at which the Tuesday round lies, well after the bout."""
-
 K = MomentKind
 MOMENTS: dict[str, tuple[str, K, str]] = {
     "level": ("32.9", K.HIPS, "hips drop under Moss's hands"),
@@ -41,22 +36,22 @@ MOMENTS: dict[str, tuple[str, K, str]] = {
     "knees": ("139.4", K.GRIP, "Moss has the underhook"),
     "over": ("144.6", K.BASE, "no post on that side"),
     "swept": ("146.8", K.FINISH, "Wren on her back"),
+    "ashi": ("175.6", K.KNEE_LINE, "his knee line is past her hips"),
+    "free": ("189.4", K.BASE, "knee turned out, heel free"),
     "belt": ("204.8", K.GRIP, "one arm over, one under"),
     "hooks": ("208.6", K.HIPS, "hooks inside the thighs"),
     "arm": ("223.4", K.GRIP, "forearm under the chin"),
     "tap": ("229.9", K.FINISH, "the tap"),
 }
-LABELS = {
-    "leg": "Single leg takedown", "cut": "Knee slide, stopped", "knee": "Knee slide",
-    "knees": "Underhook sweep", "belt": "Back control", "arm": "Rear strangle",
-}  # fmt: skip
+LABELS = {"frame": "Frame on the collar", "under": "Underhook"}
+"""Labels of Ilka's own; the names of the techniques come from the log."""
 
 EXCHANGES: dict[str, tuple[str, str, str, Side, Outcome]] = {
     "entry": ("30.6", "41.4", "single leg takedown", Side.FIRST, Outcome.LANDED),
     "first try": ("83.6", "91", "knee slide", Side.FIRST, Outcome.STOPPED),
     "second try": ("102.8", "112.4", "knee slide", Side.FIRST, Outcome.LANDED),
     "sweep": ("137.6", "149", "underhook sweep", Side.SECOND, Outcome.LANDED),
-    "leg lock": ("172.4", "191", "leg entanglement", Side.FIRST, Outcome.STOPPED),
+    "leg lock": ("172.4", "191", "outside heel hook", Side.FIRST, Outcome.STOPPED),
     "back": ("199.6", "210.4", "back take", Side.FIRST, Outcome.LANDED),
     "finish": ("221.6", "233.4", "rear strangle", Side.FIRST, Outcome.LANDED),
 }
@@ -71,57 +66,6 @@ TRACK = """
 """Who was where: mat second, position, and who had its upper or attacking part (1 Wren, 2 Moss)."""
 REFEREE = ((44, 1, 2, "takedown"), (112.6, 1, 3, "pass"), (131.4, 1, 2, "knee on belly"), (150.2, 2, 2, "sweep"),
            (207.8, 1, 4, "back control"))  # fmt: skip
-
-Line = tuple[BeatKind, str, Treatment | None]
-B = BeatKind
-SCRIPT: tuple[tuple[str, str, tuple[Line, ...]], ...] = (
-    ("Two knee slides", "", (
-        (B.OPENING, "One pass, tried twice in one bout. The first knee slide is stopped, the second goes through. "
-         "The difference is one arm, and it moves before the knee does. Keep an eye on it both times.", None),
-    )),
-    ("The takedown", "entry", (
-        (B.HAPPENED, "Wren has marigold sleeves. She waits for Moss to lift his hands, and here@level she drops "
-         "her hips underneath them.", None),
-        (B.WHY, "Both hands lock behind the knee@leg, and her head is on the inside. From there she does not lift. "
-         "She walks him onto the one foot he has left, and when that foot is straight, he@fall falls.", None),
-        (B.RULE, "Turn the corner first, then finish.", None),
-    )),
-    ("First try, stopped", "first try", (
-        (B.HAPPENED, "Now the first pass. Her knee@cut lands on top of his thigh, and that is already the trouble.", None),
-        (B.SLIP, "Look at his far arm, right there@frame on her collar. She has no underhook, so the frame holds her "
-         "chest away, and with her chest away the knee has nothing to lean on. He turns in and has@back his half "
-         "guard again.", None),
-        (B.OPTION, "If you feel that frame, stop and clear it. Pushing through only makes it stronger.",
-         Again(Fraction("4.5"), Fraction(1, 2))),
-    )),
-    ("Second try, past", "second try", (
-        (B.HAPPENED, "Fifteen seconds later, same side, same leg. This time the underhook@under comes first. "
-         "Her ear is on his chest before anything else moves.", None),
-        (B.WHY, "So when the knee@knee slides, his frame is already gone. Her weight goes to the mat on the far side, "
-         "and her hips@past follow it out.", None),
-        (B.OPTION, "Here is the same thing on a Tuesday at the club, slowly, with the underhook in from the start.",
-         Cutaway(Fraction(EARLIER_ROLL) + Fraction("11.5"), Fraction(3, 4))),
-    )),
-    ("Moss answers", "sweep", (
-        (B.HAPPENED, "Moss gets it back with the same grip@knees. His underhook brings him to his knees, chest to chest.",
-         None),
-        (B.WHY, "Wren leans into him, and her near arm is trapped, so on that side she has no post. He turns the corner, "
-         "and she goes@over over it. Two points, and a good lesson: the underhook@swept works for both.", None),
-    )),
-    ("The finish", "back", (
-        (B.HAPPENED, "Last one. He turtles, and she does not rush. One arm over the shoulder, one under, and the "
-         "belt@belt is closed. Then the hooks@hooks, one at a time.", None),
-    )),
-    ("", "finish", (
-        (B.WHY, "The strangle is patient too. Her forearm@arm goes under the chin only when his hands have gone low, "
-         "and she brings him close before she squeezes. He taps@tap, and she lets go at once.", None),
-    )),
-    ("Take it to the mat", "", (
-        (B.RULE, "Underhook first, knee second. Try it slowly, with a partner you trust.", None),
-        (B.CREDIT, "Practise strangles under a qualified coach, tap early, let go at the tap, and check what your age, "
-         "your level and your event allow. Thanks to Wren and Moss, who both said yes to this.", None),
-    )),
-)  # fmt: skip
 
 PEOPLE = (
     Person(
@@ -191,6 +135,7 @@ def demo_breakdown(project_folder: Path) -> Breakdown:
                 for name, (at, kind, note) in MOMENTS.items()
             ),
             script=_script(exchanges, moments),
+            score_strip=True,
             labels=tuple(
                 Label(id=f"l{i}", moment=moments[name], text=text) for i, (name, text) in enumerate(LABELS.items(), 1)
             ),
@@ -238,13 +183,24 @@ def _one(footage_id: str, name: str, shot: Shot, shift: int, project_folder: Pat
 
 def _script(exchanges: dict[str, str], moments: dict[str, str]) -> tuple[Section, ...]:
     sections, number = [], 0
-    for i, (title, exchange, lines) in enumerate(SCRIPT, 1):
+    for i, talk in enumerate(SCRIPT, 1):
         beats = []
-        for kind, marked, treatment in lines:
+        for said in talk.lines:
             number += 1
-            text, ties = _untied(marked, moments)
-            beats.append(Beat(id=f"b{number}", text=text, kind=kind, narrator="n1", ties=ties, treatment=treatment))
-        sections.append(Section(id=f"s{i}", title=title, exchange=exchanges.get(exchange, ""), beats=tuple(beats)))
+            text, ties = _untied(said.words, moments)
+            beats.append(
+                Beat(
+                    id=f"b{number}", text=text, kind=said.kind, narrator=said.narrator, ties=ties,
+                    treatment=said.treatment,
+                )
+            )  # fmt: skip
+        sections.append(
+            Section(
+                id=f"s{i}", title=talk.title, exchange=exchanges.get(talk.exchange, ""), part=talk.part,
+                show_first=talk.show_first, once_more=talk.once_more,
+                skips=tuple((Fraction(a), Fraction(z)) for a, z in talk.skips), beats=tuple(beats),
+            )
+        )  # fmt: skip
     return tuple(sections)
 
 

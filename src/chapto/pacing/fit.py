@@ -17,6 +17,7 @@ from chapto.pacing.route import ZERO, Parts, Route, with_pause
 from chapto.pacing.skipping import Span
 from chapto.pacing.spoken import SpokenLine
 from chapto.pacing.styles import HouseStyle
+from chapto.pacing.way import Manner, Way
 
 ONE = Fraction(1)
 SHORTEST_TAIL = Fraction(1, 2)
@@ -75,16 +76,6 @@ def _share(wish: Wish, shown: Fraction, left: list[tuple[FitBeat, ...]], voice: 
 
 
 @dataclass(frozen=True, slots=True)
-class _Manner:
-    """How the picture may move under a group: its kind and rate, the slower rates allowed, whether it may be held."""
-
-    kind: Kind
-    base: Fraction
-    rates: tuple[Fraction, ...] = ()
-    may_hold: bool = True
-
-
-@dataclass(frozen=True, slots=True)
 class _Target:
     """A stop on the way: which word of which beat, its mat time, when it would be said if the voice never waited, and
     the words (of its beat) from which on it may wait."""
@@ -107,8 +98,9 @@ class _Work:
         idle: Sequence[Span],
         skips: Sequence[Span],
     ) -> None:
-        self.exchange, self.voice, self.style, self.idle, self.skips = exchange, voice, style, idle, skips
+        self.exchange, self.voice, self.style = exchange, voice, style
         self.route = Route(exchange.start, style.lead_in)
+        self.way = Way(self.route, style, idle, skips)
         self.ties: list[PlannedTie] = []
         self.shortfalls: list[Shortfall] = []
         self.cost = 0.0
@@ -117,34 +109,34 @@ class _Work:
     def group(self, beats: tuple[FitBeat, ...], *, last: bool, wish: Wish | None) -> None:
         """Fit beats that share one way of moving the picture."""
         route, style = self.route, self.style
-        free = _Manner(Kind.RUN, style.base_rate, style.rates)
+        free = Manner(Kind.RUN, style.base_rate, style.rates)
         manner, back_to = free, route.mat
         match beats[0].treatment:
             case Run():
-                manner = _Manner(Kind.RUN, ONE, may_hold=False)
+                manner = Manner(Kind.RUN, ONE, may_hold=False)
             case Slow(rate):
-                manner = _Manner(Kind.SLOW, rate)
+                manner = Manner(Kind.SLOW, rate)
             case Hold():
                 self._go_to(beats[0].hold_at)
                 self._standing(beats[0], Kind.HOLD, "")
-                manner = _Manner(Kind.HOLD, style.base_rate)
+                manner = Manner(Kind.HOLD, style.base_rate)
             case TextCard(text):
-                route.stand_until_said()
+                self.way.let_words_out()
                 self._standing(beats[0], Kind.CARD, text)
-                manner = _Manner(Kind.CARD, style.base_rate)
+                manner = Manner(Kind.CARD, style.base_rate)
             case Again(back, rate):
-                route.stand_until_said()
+                self.way.let_words_out()
                 route.mat = max(route.mat - back, self.exchange.start)
-                manner = _Manner(Kind.AGAIN, rate)
+                manner = Manner(Kind.AGAIN, rate)
             case Skip():
-                route.stand_until_said()
+                self.way.let_words_out()
                 route.mat = max(route.mat, min(beats[0].hold_at or route.mat, self.exchange.end))
             case Cutaway(at, rate, _, inset) if not inset:
-                route.stand_until_said()
-                route.mat, manner = at, _Manner(Kind.CUTAWAY, rate)
+                self.way.let_words_out()
+                route.mat, manner = at, Manner(Kind.CUTAWAY, rate)
             case SideBySide(one, _, rate):
-                route.stand_until_said()
-                route.mat, manner = one, _Manner(Kind.CUTAWAY, rate, may_hold=False)
+                self.way.let_words_out()
+                route.mat, manner = one, Manner(Kind.CUTAWAY, rate, may_hold=False)
         begun = route.shown
         is_open = manner is free
         tied = manner.kind not in (Kind.HOLD, Kind.CARD) and self._moving(beats, manner, is_open and last, wish)
@@ -161,7 +153,7 @@ class _Work:
 
     def silent(self, wish: Wish | None) -> None:
         """No beats at all: the exchange runs, without what is idle in it."""
-        self._moving((), _Manner(Kind.RUN, self.style.base_rate, self.style.rates), True, wish)
+        self._moving((), Manner(Kind.RUN, self.style.base_rate, self.style.rates), True, wish)
 
     def _go_to(self, target: Fraction | None) -> None:
         """Bring the picture to a moment to hold: on the way if it lies ahead, by a cut if not."""
@@ -169,14 +161,14 @@ class _Work:
         if target is None or target == route.mat:
             return
         if target < route.mat:
-            route.stand_until_said()
+            self.way.let_words_out()
             route.mat = target
             return
-        manner = _Manner(Kind.RUN, style.base_rate, style.rates)
-        interval = self._interval(target, route.said - route.shown, manner, 0, style.longest_pause)
+        manner = Manner(Kind.RUN, style.base_rate, style.rates)
+        interval = self.way.interval(target, route.said - route.shown, manner, 0, style.longest_pause)
         plan = best_plan([interval], [float(style.longest_hold)], style.weights)
         self.cost += plan.cost
-        self._travel(target, plan.choices[0], manner, hold_first=bool(self.ties))
+        self.way.travel(target, plan.choices[0], manner, hold_first=bool(self.ties))
         route.hold(route.said - route.shown)
         route.said = max(route.said, route.shown)
 
@@ -196,7 +188,7 @@ class _Work:
             route.card(text, route.said - route.shown)
 
     # ── from stop to stop ────────────────────────────────────────────────────────────────────────────────
-    def _moving(self, beats: tuple[FitBeat, ...], manner: _Manner, to_end: bool, wish: Wish | None) -> bool:
+    def _moving(self, beats: tuple[FitBeat, ...], manner: Manner, to_end: bool, wish: Wish | None) -> bool:
         """Fit the ties of `beats`, and the way to the end of the exchange if that is asked; whether there was a tie."""
         targets, out = self._targets(beats)
         route, style = self.route, self.style
@@ -208,13 +200,15 @@ class _Work:
             if not places or places[-1] != here:
                 places.append(here)
             place = len(places) - 1 if manner.may_hold else -1
-            intervals.append(self._interval(t.mat, t.due - due, manner, place, style.longest_pause, since=at))
+            intervals.append(self.way.interval(t.mat, t.due - due, manner, place, style.longest_pause, since=at))
             at, due = t.mat, t.due
         if to_end:
             end = self._end_after(targets)
             if not places or (targets and places[-1] != at):
                 places.append(at if targets else end)
-            tail = self._interval(end, out - due, manner, len(places) - 1, style.longest_silence, since=at, tail=True)
+            tail = self.way.interval(
+                end, out - due, manner, len(places) - 1, style.longest_silence, since=at, tail=True
+            )
             intervals.append(tail)
         rooms = [float(style.longest_hold)] * len(places)
         if places and places[0] == route.mat:
@@ -244,26 +238,8 @@ class _Work:
             said += line.seconds
         return found, said
 
-    def _interval(
-        self,
-        to: Fraction,
-        voice: Fraction,
-        manner: _Manner,
-        place: int,
-        wait: Fraction,
-        *,
-        since: Fraction | None = None,
-        tail: bool = False,
-    ) -> Interval:
-        start = self.route.mat if since is None else since
-        idle = _length(_between(self.idle, start, to)) if manner.kind is Kind.RUN else ZERO
-        gone = _length(_between(self.skips, start, to)) if manner.kind is Kind.RUN else ZERO
-        rates = tuple(float(r) for r in manner.rates)
-        mat = float(max(to - start - gone, ZERO))
-        return Interval(mat, float(voice), float(manner.base), rates, place, float(idle), float(wait), tail)
-
     def _lay(
-        self, beats: tuple[FitBeat, ...], targets: list[_Target], choices: Sequence[Choice], manner: _Manner
+        self, beats: tuple[FitBeat, ...], targets: list[_Target], choices: Sequence[Choice], manner: Manner
     ) -> None:
         """Carry the plan out, beat by beat."""
         route, number = self.route, 0
@@ -288,11 +264,11 @@ class _Work:
                 self._inset(beat.treatment, begun)
 
     def _meet(
-        self, t: _Target, choice: Choice, manner: _Manner, parts: Parts, due: Fraction, *, first: bool
+        self, t: _Target, choice: Choice, manner: Manner, parts: Parts, due: Fraction, *, first: bool
     ) -> tuple[Parts, Fraction]:
         """Bring picture and word of one stop together; the phrases and when the word is said."""
         route, line = self.route, self.voice[t.beat.id]
-        self._travel(t.mat, choice, manner, hold_first=not first, due=due)
+        self.way.travel(t.mat, choice, manner, hold_first=not first, due=due)
         wait = route.shown - due
         if wait > 0:
             parts = with_pause(parts, line, t.pause_at, wait)
@@ -304,44 +280,8 @@ class _Work:
             self.shortfalls.append(lacks.too_many_words(t.beat, line, t.word, -wait, choice.short))
         return parts, due
 
-    def _travel(
-        self, to: Fraction, choice: Choice, manner: _Manner, *, hold_first: bool, due: Fraction | None = None
-    ) -> None:
-        """Go to `to` as planned, held so long that it is there when due, as far as the style allows."""
-        route = self.route
-        due = route.said if due is None else due
-        cuts = self._cuts(route.mat, to, choice.skipped) if manner.kind is Kind.RUN else []
-        d = max(to - route.mat - _length(cuts), ZERO)
-        slowed = min(Fraction(round(choice.slowed * FINE), FINE), d) if choice.rate >= 0 else ZERO
-        slowed = d if d - slowed < Fraction(2, FINE) else slowed
-        rate = manner.rates[choice.rate] if slowed else manner.base
-        lasts = (d - slowed) / manner.base + slowed / rate
-        missing = max(due - route.shown - lasts, ZERO)
-        standing = hold_first or d == 0
-        room = self.style.longest_hold - (route.stood() if standing else ZERO)
-        held = min(missing, max(room, ZERO)) if manner.may_hold else ZERO
-        if missing - held < Fraction(10, FINE) and manner.may_hold:
-            held = missing
-        if standing:
-            route.hold(held)
-        route.move(manner.kind, d - slowed, manner.base, cuts)
-        route.move(manner.kind, slowed, rate, cuts)
-        if not standing:
-            route.hold(held)
-
-    def _cuts(self, start: Fraction, end: Fraction, skipped: float) -> list[Span]:
-        """What is cut out of the way: all of `skips`, and `skipped` seconds of what is idle, whole spans first."""
-        left = Fraction(round(skipped * FINE), FINE)
-        cuts = _between(self.skips, start, end)
-        for a, z in _between(self.idle, start, end):
-            part = min(z - a, left)
-            if part > 0:
-                cuts.append((z - part, z))
-                left -= part
-        return sorted(cuts)
-
     # ── ends ─────────────────────────────────────────────────────────────────────────────────────────────
-    def _until_said(self, beat: FitBeat, manner: _Manner, back_to: Fraction, *, tied: bool) -> None:
+    def _until_said(self, beat: FitBeat, manner: Manner, back_to: Fraction, *, tied: bool) -> None:
         """Picture for words that are left when other beats follow, or when a treatment fixes how it moves."""
         route = self.route
         left = route.said - route.shown
@@ -379,11 +319,11 @@ class _Work:
         last = targets[-1].mat if targets else self.route.mat
         return max([self.exchange.end, last, *stays])
 
-    def _tail(self, end: Fraction, choice: Choice, manner: _Manner, *, tied: bool) -> None:
+    def _tail(self, end: Fraction, choice: Choice, manner: Manner, *, tied: bool) -> None:
         """From the last stop to the end of the exchange; words that are left then get a hold, or more picture."""
         route = self.route
         beyond = Fraction(round(choice.beyond * FINE), FINE) / manner.base
-        self._travel(end, choice, manner, hold_first=tied, due=route.said - beyond)
+        self.way.travel(end, choice, manner, hold_first=tied, due=route.said - beyond)
         left = route.said - route.shown
         if left > 0:
             route.move(Kind.RUN, left * manner.base, manner.base)
@@ -398,13 +338,3 @@ class _Work:
         lasts = self.route.said - begun
         seconds = min(cutaway.seconds, lasts) if cutaway.seconds else lasts
         self.route.insets.append(Inset(begun, seconds, cutaway.at, cutaway.rate, beside=False))
-
-
-def _between(spans: Sequence[Span], start: Fraction, end: Fraction) -> list[Span]:
-    """What of `spans` lies between two mat times."""
-    inside = ((max(a, start), min(z, end)) for a, z in spans)
-    return [(a, z) for a, z in inside if a < z]
-
-
-def _length(spans: Sequence[Span]) -> Fraction:
-    return sum((z - a for a, z in spans), ZERO)

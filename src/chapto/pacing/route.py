@@ -59,11 +59,6 @@ class Route:
         last = self.legs[-1] if self.legs else None
         return last.seconds if last and last.kind is Kind.HOLD and last.mat_in == self.mat else ZERO
 
-    def stand_until_said(self) -> None:
-        """The picture stands until the words before are out; then it may jump."""
-        self.hold(self.said - self.shown)
-        self.said = max(self.said, self.shown)
-
     def say(self, beat: FitBeat, line: SpokenLine, parts: Parts) -> None:
         """Put down the phrases of a beat."""
         for (first, at), (end, _) in zip(parts, [*parts[1:], (len(line.words), ZERO)], strict=True):

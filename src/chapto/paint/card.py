@@ -23,14 +23,17 @@ def card_image(title: str, under: str, *, picture: tuple[int, int], threads: tup
     font.setPixelSize(round(height * 0.085))
     painter.setFont(font)
     painter.setPen(QColor(INK))
-    box = QRectF(width * 0.1, height * 0.2, width * 0.8, height * 0.36)
+    rows = under.count("\n") + 1
+    line = 1.45 * height * 0.042
+    foot = min(height * 0.56, height * 0.74 - rows * line)
+    box = QRectF(width * 0.1, height * 0.1, width * 0.8, foot - height * 0.1)
+    below = QRectF(width * 0.1, foot + height * 0.025, width * 0.8, height * 0.76 - foot)
     flags = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom | Qt.TextFlag.TextWordWrap
     painter.drawText(box, flags, title)
     font.setWeight(QFont.Weight.Medium)
     font.setPixelSize(round(height * 0.042))
     painter.setFont(font)
     painter.setPen(QColor(INK_SOFT))
-    below = QRectF(width * 0.1, height * 0.585, width * 0.8, height * 0.16)
     painter.drawText(below, Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap, under)
     painter.end()
     return image

@@ -2,20 +2,26 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from fractions import Fraction
+from functools import partial
 
 from PyQt6.QtCore import QRect
-from PyQt6.QtGui import QImage, QPainter
+from PyQt6.QtGui import QColor, QImage, QPainter
 
 from chapto.clock.passage import Kind
 from chapto.document.breakdown import Breakdown
+from chapto.document.people import Side
+from chapto.document.script import Part
 from chapto.paint.card import card_image
+from chapto.paint.colours import PAPER
 from chapto.paint.control_box import control_image, marker_image, marker_place
 from chapto.paint.label import label_height, label_image
-from chapto.programme.programme import Programme
-
-SAFE = 0.05
-"""Lettering stays inside the middle 90 % of width and height (EBU R 95, SMPTE ST 2046-1)."""
+from chapto.paint.places import SAFE, even, second_place
+from chapto.paint.score import ScoreStrip
+from chapto.paint.slip import blank, caution_image, name_image
+from chapto.programme.programme import PlacedInset, PlacedName, Programme
 
 
 @dataclass(frozen=True)
@@ -33,38 +39,106 @@ class Overlay:
 
     def __init__(self, breakdown: Breakdown, programme: Programme, size: tuple[int, int]) -> None:
         self._b, self._programme, self.size = breakdown, programme, size
-        self._labels: dict[str, QImage] = {}
-        self._cards: dict[str, QImage] = {}
-        self._strips: dict[str, QImage] = {}
+        self._images: dict[tuple[str, ...], QImage] = {}
+        self._score = ScoreStrip(breakdown, size)
+        self._teasers = {s.id for s in breakdown.script if s.part is Part.OPENING}
 
     def boxes(self, frame: int) -> tuple[Box, ...]:
-        """The control strip if it is wanted, and the labels over frame number `frame`, lowest row first."""
+        """What lies over frame number `frame`: score and control strip where they are wanted, the frame of a second
+        picture, cautions, names, and labels, lowest row first."""
+        inset = self._programme.inset_at(frame)
+        found = [*self._strips(frame), *(self._second(inset) if inset is not None else ())]
+        width, height = self.size
+        for caution in self._programme.cautions:
+            if caution.start <= frame < caution.end:
+                text = caution.text
+                image = self._once(("caution", text), partial(caution_image, text, self.size))
+                x, y = even(width * (1 - SAFE)) - image.width() - 2, even(height * SAFE) + 2
+                found.append(Box(f"caution/{caution.risk}", x, y, image))
+        names = [n for n in self._programme.names if n.start <= frame < n.end]
+        found += [self._name(n) for n in names]
+        return (*found, *self._label_boxes(frame, above=1 if names else 0))
+
+    def _label_boxes(self, frame: int, *, above: int) -> list[Box]:
+        """Labels of a frame, `above` the names when there are any."""
         width, height = self.size
         row_height = label_height(height) + max(height // 90, 4)
-        found = [*self._control(frame)] if self._b.control_strip else []
+        foot = round(height * (1 - SAFE)) - above * round(height * 0.12)
+        found = []
         for label in self._programme.labels:
             if label.start <= frame < label.end:
-                if label.label not in self._labels:
-                    accent = self._b.first.kit_colour
-                    self._labels[label.label] = label_image(label.text, picture=self.size, accent=accent)
-                image = self._labels[label.label]
+                text = label.text
+                accent = self._b.first.kit_colour
+                image = self._once(("label", text), partial(label_image, text, picture=self.size, accent=accent))
                 x = round(width * SAFE) // 2 * 2 + 2
-                y = (round(height * (1 - SAFE)) - image.height() - label.row * row_height) // 2 * 2
-                found.append(Box(f"{label.label}/{label.row}", x, y, image))
+                y = (foot - image.height() - label.row * row_height) // 2 * 2
+                found.append(Box(f"{label.label}/{label.row}/{above}", x, y, image))
+        return found
+
+    def _once(self, key: tuple[str, ...], make: Callable[[], QImage]) -> QImage:
+        if key not in self._images:
+            self._images[key] = make()
+        return self._images[key]
+
+    def _name(self, n: PlacedName) -> Box:
+        """A name at the foot: the first athlete's and voices' left, the second's right."""
+        width, height = self.size
+        athlete = {Side.FIRST: self._b.first, Side.SECOND: self._b.second}.get(n.side) if n.side else None
+        colour = athlete.kit_colour if athlete else PAPER
+        image = self._once(("name", n.name, n.under), lambda: name_image(n.name, n.under, n.side, colour, self.size))
+        right = n.side is Side.SECOND
+        x = even(width * (1 - SAFE)) - image.width() - 2 if right else even(width * SAFE) + 2
+        y = even(height * (1 - SAFE) - 2) - image.height()
+        return Box(f"name/{n.name}", x, y, image)
+
+    def _second(self, inset: PlacedInset) -> tuple[Box, ...]:
+        """The edge of a small second picture; or, under each of two halves, what is tried there."""
+        x, y, w, h = second_place(self.size, inset)
+        if not inset.beside:
+            across = self._once(("across", str(w)), lambda: _edge(w + 4, 2))
+            down = self._once(("down", str(h)), lambda: _edge(2, h))
+            return (
+                Box("inset/top", x - 2, y - 2, across), Box("inset/foot", x - 2, y + h, across),
+                Box("inset/left", x - 2, y, down), Box("inset/right", x + w, y, down),
+            )  # fmt: skip
+        found = []
+        first = self._programme.time_map.passage_at(inset.start)
+        for left, mat in ((0, first.mat_in), (x, inset.mat_in)):
+            here = next((e for e in self._b.exchanges if e.start - 2 <= mat < e.end), None)
+            if here is not None and here.technique:
+                text = here.technique[:1].upper() + here.technique[1:]
+                text += f", {here.outcome.value}" if here.outcome else ""
+                accent = (self._b.second if here.by is Side.SECOND else self._b.first).kit_colour
+                image = self._once(("half", text), partial(label_image, text, picture=self.size, accent=accent))
+                margin = even(self.size[0] * SAFE) + 2 if not left else even(self.size[0] * 0.02)
+                found.append(Box(f"half/{text}", left + margin, even(self.size[1] * SAFE) + 2, image))
         return tuple(found)
 
-    def _control(self, frame: int) -> tuple[Box, ...]:
-        """The strip of the round on the screen, at the upper left of the safe area, and the marker in it."""
+    def _strips(self, frame: int) -> list[Box]:
+        """Score strip and control strip, one above the other at the upper left of the safe area; not in an opening, as
+        that would tell the end."""
+        found: list[Box] = []
         passage = self._programme.time_map.passage_at(frame)
-        mat = passage.mat_at(frame)
-        here = next((r for r in self._b.rounds if r.start <= mat < r.end), None) if passage.footage else None
+        inset = self._programme.inset_at(frame)
+        section = self._programme.section_at(frame)
+        if (
+            not passage.footage
+            or (inset is not None and inset.beside)
+            or (section and section.section in self._teasers)
+        ):
+            return found
+        x, y = even(self.size[0] * SAFE) + 2, even(self.size[1] * SAFE) + 2
+        if self._b.score_strip and (strip := self._score.at(passage.mat_at(frame))):
+            found.append(Box(strip[0], x, y, strip[1]))
+            y += strip[1].height() + max(even(self.size[1] / 90), 4)
+        return [*found, *(self._control(passage.mat_at(frame), x, y) if self._b.control_strip else ())]
+
+    def _control(self, mat: Fraction, x: int, y: int) -> tuple[Box, ...]:
+        """The strip of the round on the screen and the marker in it."""
+        here = next((r for r in self._b.rounds if r.start <= mat < r.end), None)
         if here is None:
             return ()
-        if here.id not in self._strips:
-            self._strips[here.id] = control_image(self._b, here, self.size)
-        strip = self._strips[here.id]
-        width, height = self.size
-        x, y = round(width * SAFE) // 2 * 2 + 2, round(height * SAFE) // 2 * 2 + 2
+        strip = self._once(("control", here.id), lambda: control_image(self._b, here, self.size))
         at = marker_place(here, mat, self.size)
         return (
             Box(f"control/{here.id}", x, y, strip),
@@ -76,15 +150,23 @@ class Overlay:
         passage = self._programme.time_map.passage_at(frame)
         if passage.kind is not Kind.CARD:
             return None
-        section = self._programme.section_at(frame)
-        title = section.title if section and section.title else self._b.title
-        if title not in self._cards:
+        threads = (self._b.first.kit_colour, self._b.second.kit_colour)
+        if passage.text:
+            title, _, under = passage.text.partition("\n")
+        else:
+            section = self._programme.section_at(frame)
+            title = section.title if section and section.title else self._b.title
             under = self._b.part if title != self._b.title else f"{self._b.first.name} and {self._b.second.name}"
             if self._b.part and title == self._b.title:
                 under = f"{under}  ·  {self._b.part}"
-            threads = (self._b.first.kit_colour, self._b.second.kit_colour)
-            self._cards[title] = card_image(title, under, picture=self.size, threads=threads)
-        return title, self._cards[title]
+        key = ("card", title, under)
+        return "\n".join(key), self._once(key, lambda: card_image(title, under, picture=self.size, threads=threads))
+
+
+def _edge(width: int, height: int) -> QImage:
+    image = blank(width, height)
+    image.fill(QColor(PAPER))
+    return image
 
 
 def paint_boxes(painter: QPainter, boxes: tuple[Box, ...], area: QRect, size: tuple[int, int]) -> None:

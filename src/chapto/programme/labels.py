@@ -85,16 +85,22 @@ def _wanted(
     if not b.naming.automatic:
         return
     placed = {s.section: s for s in sections}
-    hung = [b.moment(label.moment).at for label in b.labels]
+    hung = [(b.moment(label.moment).at, label) for label in b.labels]
     for s in b.script:
         technique = lexicon.technique_named(b.exchange(s.exchange).technique) if s.exchange else None
         if technique is None or s.part is not Part.TALK:
             continue
         x = b.exchange(s.exchange)
         start = _of_exchange(b, s, placed[s.id], time_map, shown)
-        if start is not None and not any(x.start <= at <= x.end for at in hung):
+        if start is not None and not any(x.start <= at <= x.end and _names(label, technique) for at, label in hung):
             outcome = "stopped" if x.outcome is Outcome.STOPPED else ""
             yield _Wanted(f"{s.id}/name", "", technique, outcome, "", start)
+
+
+def _names(label: Label, technique: Technique) -> bool:
+    """Whether a label of the creator's names the technique already."""
+    text = label.text.casefold()
+    return label.technique == technique.id or any(name.casefold() in text for name in technique.names())
 
 
 def _start(b: Breakdown, label: Label, time_map: TimeMap, shown: Mapping[str, int]) -> int | None:

@@ -8,7 +8,7 @@ from functools import lru_cache
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.condition import ConditionKind
-from chapto.document.script import Beat, Hold, Part, Section, Skip
+from chapto.document.script import Beat, Hold, Part, Run, Section, Skip
 from chapto.pacing.around import shown_around
 from chapto.pacing.fit import fit
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Stop
@@ -70,7 +70,7 @@ def fit_section(
     span = span_of(b, section)
     if span is None:
         return card(section, lines, style)
-    wanted = FitExchange(*span, tuple(_fit_beat(b, beat) for beat in section.beats))
+    wanted = FitExchange(*span, tuple(_fit_beat(b, section, beat) for beat in section.beats))
     around = (section.show_first + section.once_more) * (wanted.end - wanted.start)
     limits = allowing(style, section.allow, slowest_camera(track, *span))
     said = tuple(lines[beat.id] for beat in section.beats)
@@ -123,7 +123,11 @@ def idle_spans(b: Breakdown) -> tuple[Span, ...]:
     )
 
 
-def _fit_beat(b: Breakdown, beat: Beat) -> FitBeat:
+def _fit_beat(b: Breakdown, section: Section, beat: Beat) -> FitBeat:
+    """Opening and introduction run on under their words where nothing else is asked for."""
     stops = tuple(Stop(t.word, b.moment(t.moment).at) for t in beat.ties)
     led = beat.treatment.moment if isinstance(beat.treatment, Hold | Skip) else ""
-    return FitBeat(beat.id, stops, phrase_starts(beat.text), beat.treatment, b.moment(led).at if led else None)
+    treatment = beat.treatment
+    if treatment is None and section.part in (Part.OPENING, Part.INTRODUCTION):
+        treatment = Run()
+    return FitBeat(beat.id, stops, phrase_starts(beat.text), treatment, b.moment(led).at if led else None)

@@ -84,3 +84,19 @@ def frame_from_rgb(image: QImage) -> av.VideoFrame:
     for view, plane in zip(planes_of(frame), (luma, _halved(cb), _halved(cr)), strict=True):
         view[:] = np.round(plane).astype(np.uint8)
     return frame
+
+
+def frame_of_black(width: int, height: int) -> av.VideoFrame:
+    """A black yuv420p frame in video range."""
+    frame = av.VideoFrame(width, height, "yuv420p")
+    for plane, value in zip(planes_of(frame), (16, 128, 128), strict=True):
+        plane[:] = value
+    return frame
+
+
+def put(frame: av.VideoFrame, picture: av.VideoFrame, x: int, y: int) -> None:
+    """Copy `picture` into `frame` (both yuv420p, `frame` its own buffer) with its corner at the even place (x, y)."""
+    for i, (target, source) in enumerate(zip(planes_of(frame), planes_of(picture), strict=True)):
+        px, py = (x, y) if i == 0 else (x // 2, y // 2)
+        h, w = source.shape
+        target[py : py + h, px : px + w] = source

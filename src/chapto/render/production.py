@@ -64,7 +64,7 @@ def render_production(
     """
     b, programme = production.breakdown, production.programme
     places, missing = media_places(b, project)
-    used = {p.footage for p in programme.passages}
+    used = {p.footage for p in programme.passages} | {i.footage for i in programme.insets}
     lost = [c for c in b.footage if c.id in used and c.id not in places]
     if lost:
         raise StoreError(missing[0])

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from chapto.app.playhead import View
+from chapto.app.playhead import Playhead, View
 from chapto.app.screen.feed import AHEAD, PictureFeed, Want, wanted
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
@@ -15,6 +17,8 @@ from chapto.clock.timecode import clock_text
 from chapto.media.shaper import fitted_size
 from chapto.paint.colours import DEEP, INK, ON_DARK, ON_DARK_SOFT, PAPER, PASSAGES
 from chapto.paint.overlay import Overlay, paint_boxes
+from chapto.paint.places import Place, first_place, second_place
+from chapto.programme.programme import PlacedInset
 
 LARGEST = 960
 
@@ -48,17 +52,18 @@ class Screen(QWidget):
 
     def is_settled(self) -> bool:
         """Whether the picture under the playhead is the one on the screen."""
-        want = self._want(0)
-        return want.footage is None or want.footage.id not in self._studio.places or self._shown_key == want.key
+        want, second = self._want(0), self._second_want(0)
+        missing = want.footage is None or want.footage.id not in self._studio.places
+        return (missing or self._shown_key == want.key) and (second is None or self._feed.image(second) is not None)
 
     def look(self) -> None:
         """Ask for the picture under the playhead, and for those to come while playing."""
         if not self.isVisible():
             return
         want = self._want(0)
-        wants = [want]
+        wants = [want, *self._seconds(0)]
         if self._player.playing and self._player.head.view is View.WATCH:
-            wants += [self._want(i) for i in range(1, AHEAD)]
+            wants += [w for i in range(1, AHEAD) for w in (self._want(i), *self._seconds(i))]
         image = self._feed.image(want)
         if image is not None:
             self._shown, self._shown_key = image, want.key
@@ -88,7 +93,7 @@ class Screen(QWidget):
             if card:
                 painter.drawImage(area, card[1])
             elif self._shown is not None and self._want(0).footage is not None:
-                painter.drawImage(area, self._shown)
+                self._pictures(painter, area, frame)
             paint_boxes(painter, self._painted().boxes(frame), area, self._painted().size)
         elif self._shown is not None and self._want(0).footage is not None:
             painter.drawImage(area, self._shown)
@@ -110,15 +115,51 @@ class Screen(QWidget):
         """A press on the picture plays or stops."""
         self._player.toggle()
 
-    def _want(self, ahead: int) -> Want:
+    def _head(self, ahead: int) -> Playhead:
         head = self._player.head
-        if ahead:
-            head = head.moved(ahead / self._studio.programme.fps, self._studio.programme)
+        return head.moved(ahead / self._studio.programme.fps, self._studio.programme) if ahead else head
+
+    def _inset(self, head: Playhead) -> PlacedInset | None:
+        programme = self._studio.programme
+        if head.view is View.MAT or not programme.frames:
+            return None
+        return programme.inset_at(min(head.frame, programme.frames - 1))
+
+    def _want(self, ahead: int) -> Want:
+        head = self._head(ahead)
+        size = self._size(first_place, self._inset(head))
+        return wanted(head, self._studio.breakdown.footage, self._studio.angles, self._studio.programme, size)
+
+    def _second_want(self, ahead: int) -> Want | None:
+        head = self._head(ahead)
+        inset = self._inset(head)
+        footage = next((c for c in self._studio.breakdown.footage if inset and c.id == inset.footage), None)
+        if inset is None or footage is None or footage.id not in self._studio.places:
+            return None
+        return Want(footage, inset.mat_at(head.frame), *self._size(second_place, inset))
+
+    def _seconds(self, ahead: int) -> tuple[Want, ...]:
+        want = self._second_want(ahead)
+        return () if want is None else (want,)
+
+    def _size(self, place: Callable[..., Place], inset: PlacedInset | None) -> tuple[int, int]:
+        """Pixels of a picture as it lies on the screen, no more than is useful."""
         area, ratio = self.area(), self.devicePixelRatioF()
         f = self._studio.breakdown.format
         limit = min(area.width() * ratio, LARGEST), min(area.height() * ratio, LARGEST)
-        size = fitted_size(f.width, f.height, max(round(limit[0]), 2), max(round(limit[1]), 2))
-        return wanted(head, self._studio.breakdown.footage, self._studio.angles, self._studio.programme, size)
+        whole = fitted_size(f.width, f.height, max(round(limit[0]), 2), max(round(limit[1]), 2))
+        _, _, width, height = place((f.width, f.height), inset)
+        return max(whole[0] * width // f.width // 2 * 2, 2), max(whole[1] * height // f.height // 2 * 2, 2)
+
+    def _pictures(self, painter: QPainter, area: QRect, frame: int) -> None:
+        """The picture, and the second one where there are two."""
+        f, inset = self._studio.breakdown.format, self._studio.programme.inset_at(frame)
+        size = f.width, f.height
+        if self._shown is not None:
+            painter.drawImage(_on(area, first_place(size, inset), size), self._shown)
+        want = self._second_want(0)
+        if inset is not None and want is not None and (image := self._feed.image(want)) is not None:
+            painter.drawImage(_on(area, second_place(size, inset), size), image)
 
     def _painted(self) -> Overlay:
         if self._overlay is None:
@@ -127,9 +168,11 @@ class Screen(QWidget):
         return self._overlay
 
     def _arrived(self, key: object) -> None:
-        want = self._want(0)
+        want, second = self._want(0), self._second_want(0)
         if want.key == key:
             self._shown, self._shown_key = self._feed.image(want), key
+            self.update()
+        elif second is not None and second.key == key:
             self.update()
 
     def _recompiled(self) -> None:
@@ -178,3 +221,10 @@ class Screen(QWidget):
         sign.closeSubpath()
         painter.setBrush(QColor(PAPER))
         painter.drawPath(sign)
+
+
+def _on(area: QRect, place: Place, size: tuple[int, int]) -> QRect:
+    """A place in a frame of `size`, on the screen."""
+    sx, sy = area.width() / size[0], area.height() / size[1]
+    x, y, w, h = place
+    return QRect(round(area.x() + x * sx), round(area.y() + y * sy), round(w * sx), round(h * sy))

@@ -1,0 +1,108 @@
+"""How picture and voice go from stop to stop by a plan, within a house style and round what is skipped."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+
+from chapto.clock.passage import Kind
+from chapto.pacing.lacks import FINE
+from chapto.pacing.optimum import Choice, Interval
+from chapto.pacing.route import ZERO, Route
+from chapto.pacing.skipping import Span
+from chapto.pacing.styles import HouseStyle
+
+
+@dataclass(frozen=True, slots=True)
+class Manner:
+    """How the picture may move under a group: its kind and rate, the slower rates allowed, whether it may be held."""
+
+    kind: Kind
+    base: Fraction
+    rates: tuple[Fraction, ...] = ()
+    may_hold: bool = True
+
+
+class Way:
+    """A route in a house style. Of `idle` the plan may skip, `skips` are skipped always; both in order and apart."""
+
+    def __init__(self, route: Route, style: HouseStyle, idle: Sequence[Span], skips: Sequence[Span]) -> None:
+        self.route, self.style, self.idle, self.skips = route, style, idle, skips
+
+    def room(self) -> Fraction:
+        """Seconds the picture may still stand where it is."""
+        return max(self.style.longest_hold - self.route.stood(), ZERO)
+
+    def let_words_out(self) -> None:
+        """The picture stands until the words before are out, as long as the style lets it, and runs on for the rest."""
+        route = self.route
+        held = min(route.said - route.shown, max(self.style.longest_hold - route.stood(), ZERO))
+        route.hold(held)
+        route.move(Kind.RUN, (route.said - route.shown) * self.style.base_rate, self.style.base_rate)
+        route.said = max(route.said, route.shown)
+
+    def interval(
+        self,
+        to: Fraction,
+        voice: Fraction,
+        manner: Manner,
+        place: int,
+        wait: Fraction,
+        *,
+        since: Fraction | None = None,
+        tail: bool = False,
+    ) -> Interval:
+        """What the plan has to know about the way from `since` (where the picture is, by default) to `to`."""
+        start = self.route.mat if since is None else since
+        idle = _length(_between(self.idle, start, to)) if manner.kind is Kind.RUN else ZERO
+        gone = _length(_between(self.skips, start, to)) if manner.kind is Kind.RUN else ZERO
+        rates = tuple(float(r) for r in manner.rates)
+        mat = float(max(to - start - gone, ZERO))
+        return Interval(mat, float(voice), float(manner.base), rates, place, float(idle), float(wait), tail)
+
+    def travel(
+        self, to: Fraction, choice: Choice, manner: Manner, *, hold_first: bool, due: Fraction | None = None
+    ) -> None:
+        """Go to `to` as planned, held so long that it is there when due, as far as the style allows."""
+        route = self.route
+        due = route.said if due is None else due
+        cuts = self._cuts(route.mat, to, choice.skipped) if manner.kind is Kind.RUN else []
+        d = max(to - route.mat - _length(cuts), ZERO)
+        slowed = min(Fraction(round(choice.slowed * FINE), FINE), d) if choice.rate >= 0 else ZERO
+        slowed = d if d - slowed < Fraction(2, FINE) else slowed
+        rate = manner.rates[choice.rate] if slowed else manner.base
+        lasts = (d - slowed) / manner.base + slowed / rate
+        missing = max(due - route.shown - lasts, ZERO)
+        standing = hold_first or d == 0
+        room = self.style.longest_hold - (route.stood() if standing else ZERO)
+        held = min(missing, max(room, ZERO)) if manner.may_hold else ZERO
+        if missing - held < Fraction(10, FINE) and manner.may_hold:
+            held = missing
+        if standing:
+            route.hold(held)
+        route.move(manner.kind, d - slowed, manner.base, cuts)
+        route.move(manner.kind, slowed, rate, cuts)
+        if not standing:
+            route.hold(held)
+
+    def _cuts(self, start: Fraction, end: Fraction, skipped: float) -> list[Span]:
+        """What is cut out of the way: all of `skips`, and `skipped` seconds of what is idle, whole spans first."""
+        left = Fraction(round(skipped * FINE), FINE)
+        cuts = _between(self.skips, start, end)
+        for a, z in _between(self.idle, start, end):
+            part = min(z - a, left)
+            if part > 0:
+                cuts.append((z - part, z))
+                left -= part
+        return sorted(cuts)
+
+
+def _between(spans: Sequence[Span], start: Fraction, end: Fraction) -> list[Span]:
+    """What of `spans` lies between two mat times."""
+    inside = ((max(a, start), min(z, end)) for a, z in spans)
+    return [(a, z) for a, z in inside if a < z]
+
+
+def _length(spans: Sequence[Span]) -> Fraction:
+    return sum((z - a for a, z in spans), ZERO)
