@@ -8,12 +8,23 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from chapto.clock.passage import Kind
-from chapto.document.script import Again, Cutaway, Hold, Run, Slow, Treatment
+from chapto.document.script import (
+    Again,
+    Allowance,
+    Cutaway,
+    Hold,
+    Run,
+    SideBySide,
+    Skip,
+    Slow,
+    TextCard,
+    Treatment,
+)  # fmt: skip
 from chapto.pacing.fit import fit
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Lack, Stop
-from chapto.pacing.optimum import SHORTEST_SLOW
+from chapto.pacing.optimum import SHORTEST_SLOW, Wish
 from chapto.pacing.spoken import SpokenLine
-from chapto.pacing.styles import HouseStyle, PacingError, house_style, house_styles
+from chapto.pacing.styles import HouseStyle, PacingError, allowing, house_style, house_styles
 
 F = Fraction
 TALK, RUN = house_style("stop-and-talk"), house_style("run-through")
@@ -194,6 +205,96 @@ def test_where_a_style_may_hold_long_every_tie_in_order_is_met(case: tuple[FitEx
     got = fit(free, voice, TALK)
     assert all(s.lack is Lack.SILENT for s in got.shortfalls)
     assert all(t.said == t.shown for t in got.ties)
+
+
+@given(exchanges(), st.sampled_from(list(house_styles().values())))
+def test_what_is_reported_as_lacking_makes_it_fit_when_granted(
+    case: tuple[FitExchange, dict[str, SpokenLine]], style: HouseStyle
+) -> None:
+    exchange, voice = case
+    free = FitExchange(exchange.start, exchange.end, tuple(FitBeat(b.id, b.stops, b.phrases) for b in exchange.beats))
+    before = fit(free, voice, style)
+    hold = _granted(before, Lack.LATE)
+    held = fit(free, voice, allowing(style, Allowance(hold=hold), None))
+    assert [s for s in held.shortfalls if s.lack is Lack.LATE] == []
+    silence = _granted(held, Lack.SILENT)
+    after = fit(free, voice, allowing(style, Allowance(hold=hold, silence=silence), None))
+    assert [s for s in after.shortfalls if s.lack in (Lack.LATE, Lack.SILENT)] == []
+
+
+def _granted(fitted: Fitted, lack: Lack) -> F:
+    return sum((s.granted for s in fitted.shortfalls if s.lack is lack), F(0))
+
+
+def test_a_rate_that_would_step_is_not_used_unless_it_is_allowed() -> None:
+    """30 pictures a second at 0.5x are 15 new ones, under which slow motion steps (from memory); 25 at 0.25x are 6."""
+    study = house_style("half-speed study")
+    assert allowing(study, Allowance(), F(25)).rates == (F(3, 8),)
+    assert allowing(study, Allowance(rates=(F(1, 4),)), F(25)).rates == (F(3, 8), F(1, 4))
+    assert allowing(RUN, Allowance(), F(30)).rates == (F(3, 4), F(1, 2))
+    assert allowing(RUN, Allowance(), F(20)).rates == (F(3, 4),)
+
+
+def test_an_idle_stretch_is_skipped_as_far_as_the_words_leave_time_over_and_what_is_skipped_by_hand_always() -> None:
+    beat = FitBeat("b1", (Stop(1, F(9)),), (0,))
+    voice = {"b1": line(0, 5.6, end=6)}
+    got = fit(FitExchange(F(0), F(10), (beat,)), voice, TALK, idle=((F(2), F(6)),))
+    assert legs(got)[:2] == [("run", 0, 1, pytest.approx(3)), ("run", 6, 1, 3)]
+    assert got.ties[0].said == got.ties[0].shown
+    cut = fit(FitExchange(F(0), F(10), (beat,)), voice, TALK, skips=((F(1), F(7)),))
+    assert [x[:2] for x in legs(cut)[:2]] == [("run", 0), ("run", 7)]
+
+
+def test_a_wished_length_makes_the_fit_wait_more_or_less_and_a_limit_is_reported_when_it_is_passed() -> None:
+    beat = FitBeat("b1", (Stop(1, F(4)),), (0,))
+    exchange, voice = FitExchange(F(0), F(9), (beat,)), {"b1": line(0, 3.6, end=5)}
+    natural = fit(exchange, voice, TALK)
+    longer = fit(exchange, voice, TALK, wish=Wish(float(natural.seconds) + 2))
+    assert natural.seconds < longer.seconds <= natural.seconds + 2
+    tight = fit(exchange, voice, TALK, wish=Wish(4.0, limit=True))
+    assert [s.lack for s in tight.shortfalls] == [Lack.LENGTH]
+    assert tight.shortfalls[0].seconds == pytest.approx(float(tight.seconds) - 4, abs=1e-5)
+
+
+def test_side_by_side_starts_two_attempts_together_for_as_long_as_the_beat_is_said() -> None:
+    both = FitBeat("b1", (), (0,), SideBySide(F(20), F(30), F(1, 2)))
+    got = fit(FitExchange(F(0), F(10), (both,)), {"b1": line(0, end=4)}, TALK)
+    (inset,) = got.insets
+    away = next(x for x in got.legs if x.kind is Kind.CUTAWAY)
+    assert (away.mat_in, away.rate, inset.mat_in, inset.rate, inset.beside) == (20, F(1, 2), 30, F(1, 2), True)
+    assert inset.seconds == away.seconds == 4
+
+
+def test_a_small_picture_leaves_the_first_one_to_the_fit() -> None:
+    tied = FitBeat("b1", (Stop(1, F(4)),), (0,), Cutaway(F(100), F(1), F(2), True))
+    got = fit(FitExchange(F(0), F(9), (tied,)), {"b1": line(0, 6.6, end=8)}, TALK)
+    plain = fit(FitExchange(F(0), F(9), (replace_treatment(tied),)), {"b1": line(0, 6.6, end=8)}, TALK)
+    assert (got.legs, got.ties) == (plain.legs, plain.ties)
+    assert [(i.at, i.seconds, i.mat_in, i.beside) for i in got.insets] == [(LEAD, 2, 100, False)]
+
+
+def test_again_can_go_back_several_times_and_a_card_can_stand_for_a_beat() -> None:
+    first = FitBeat("b1", (Stop(0, F(6)),), (0,))
+    twice = FitBeat("b2", (), (0,), Again(F(2), F(1), 2))
+    got = fit(FitExchange(F(0), F(10), (first, twice)), {"b1": line(0, end=1), "b2": line(0, end=1)}, TALK)
+    assert [(x.mat_in, x.seconds) for x in got.legs if x.kind is Kind.AGAIN] == [(4, 2), (4, 2)]
+    card = FitBeat("b2", (), (0,), TextCard("Underhook first"))
+    got = fit(FitExchange(F(0), F(10), (first, card)), {"b1": line(0, end=1), "b2": line(0, end=4)}, TALK)
+    assert [(x.text, float(x.seconds)) for x in got.legs if x.kind is Kind.CARD] == [("Underhook first", 4)]
+
+
+def test_skipping_ahead_jumps_to_its_moment() -> None:
+    first = FitBeat("b1", (Stop(0, F(2)),), (0,))
+    ahead = FitBeat("b2", (Stop(0, F(8)),), (0,), Skip("m1"), F(7))
+    got = fit(FitExchange(F(0), F(10), (first, ahead)), {"b1": line(0, end=1), "b2": line(0, end=1)}, TALK)
+    shown = [(float(x.mat_in), float(x.mat_in + x.seconds * x.rate)) for x in got.legs]
+    assert not [a for a, z in shown if a < 6.5 < z]
+    assert all(t.said == t.shown for t in got.ties)
+
+
+def replace_treatment(beat: FitBeat) -> FitBeat:
+    """The beat, left to the fit."""
+    return FitBeat(beat.id, beat.stops, beat.phrases)
 
 
 @given(exchanges(), st.sampled_from(list(house_styles().values())))

@@ -17,7 +17,7 @@ from chapto.pacing.route import ZERO, Parts, Route, with_pause
 from chapto.pacing.skipping import Span
 from chapto.pacing.spoken import SpokenLine
 from chapto.pacing.styles import HouseStyle
-from chapto.pacing.way import Manner, Way
+from chapto.pacing.way import STUMBLE, Manner, Way
 
 ONE = Fraction(1)
 SHORTEST_TAIL = Fraction(1, 2)
@@ -104,6 +104,7 @@ class _Work:
         self.ties: list[PlannedTie] = []
         self.shortfalls: list[Shortfall] = []
         self.cost = 0.0
+        self.late = ZERO
 
     # ── groups ───────────────────────────────────────────────────────────────────────────────────────────
     def group(self, beats: tuple[FitBeat, ...], *, last: bool, wish: Wish | None) -> None:
@@ -270,6 +271,7 @@ class _Work:
         route, line = self.route, self.voice[t.beat.id]
         self.way.travel(t.mat, choice, manner, hold_first=not first, due=due)
         wait = route.shown - due
+        grown, self.late = max(-wait - self.late, ZERO), max(-wait, ZERO)
         if wait > 0:
             parts = with_pause(parts, line, t.pause_at, wait)
             if choice.silent:
@@ -277,7 +279,7 @@ class _Work:
                 self.shortfalls.append(lacks.too_silent(t.beat, t.word, wait, choice.silent, before, self.style.title))
             return parts, due + wait
         if wait < 0:
-            self.shortfalls.append(lacks.too_many_words(t.beat, line, t.word, -wait, choice.short))
+            self.shortfalls.append(lacks.too_many_words(t.beat, line, t.word, -wait, grown))
         return parts, due
 
     # ── ends ─────────────────────────────────────────────────────────────────────────────────────────────
@@ -325,9 +327,10 @@ class _Work:
         beyond = Fraction(round(choice.beyond * FINE), FINE) / manner.base
         self.way.travel(end, choice, manner, hold_first=tied, due=route.said - beyond)
         left = route.said - route.shown
-        if left > 0:
-            route.move(Kind.RUN, left * manner.base, manner.base)
-        elif choice.silent and self.exchange.beats:
+        beyond = max(left, beyond if beyond > STUMBLE else ZERO)
+        if beyond > 0:
+            route.move(Kind.RUN, beyond * manner.base, manner.base)
+        if left < 0 and choice.silent and self.exchange.beats:
             beat = self.exchange.beats[-1]
             last = len(self.voice[beat.id].words) - 1
             after = "after the last word"

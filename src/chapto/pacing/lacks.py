@@ -24,14 +24,13 @@ def elsewhere(beat: FitBeat, word: int, gap: Fraction, *, card: bool) -> Shortfa
     return Shortfall(beat.id, word, gap, sentence, Lack.ELSEWHERE)
 
 
-def too_many_words(beat: FitBeat, line: SpokenLine, word: int, gap: Fraction, missing: float) -> Shortfall:
-    """The word is said `gap` seconds after its moment; `missing` of them came about since the stop before."""
+def too_many_words(beat: FitBeat, line: SpokenLine, word: int, gap: Fraction, granted: Fraction) -> Shortfall:
+    """The word is said `gap` seconds after its moment; `granted` of them came about since the stop before."""
     words = max(round(gap * len(line.words) / line.seconds), 1)
     sentence = (
         f"The words come {float(gap):.1f} s after the picture; cut about {words} "
         f"word{'s' if words != 1 else ''} before it, or allow a hold {float(gap):.1f} s longer."
     )
-    granted = rounded_up(missing) if missing else gap
     return Shortfall(beat.id, word, gap, sentence, Lack.LATE, granted)
 
 

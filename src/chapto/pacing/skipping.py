@@ -51,8 +51,9 @@ class ShortClock:
             at, left = at + part, left - part
 
 
-def idle_in(exchange: FitExchange, idle: Iterable[Span]) -> tuple[Span, ...]:
-    """Idle stretches inside the exchange, in order and apart, without what lies round the moments its beats need."""
+def idle_in(exchange: FitExchange, idle: Iterable[Span], gone: Iterable[Span] = ()) -> tuple[Span, ...]:
+    """Idle stretches inside the exchange, in order and apart, without what lies round the moments its beats need and
+    without what is `gone` already."""
     needed = [s.mat for b in exchange.beats for s in b.stops]
     needed += [b.hold_at for b in exchange.beats if b.hold_at is not None]
     joined: list[Span] = []
@@ -61,7 +62,6 @@ def idle_in(exchange: FitExchange, idle: Iterable[Span]) -> tuple[Span, ...]:
             joined[-1] = (joined[-1][0], max(end, joined[-1][1]))
         elif start < end:
             joined.append((start, end))
-    for mat in needed:
-        low, high = mat - ROUND_A_MOMENT, mat + ROUND_A_MOMENT
+    for low, high in [*((mat - ROUND_A_MOMENT, mat + ROUND_A_MOMENT) for mat in needed), *gone]:
         joined = [part for a, z in joined for part in ((a, min(z, low)), (max(a, high), z)) if part[0] < part[1]]
     return tuple((a, z) for a, z in joined if z - a >= WORTH_SKIPPING)

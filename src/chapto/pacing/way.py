@@ -13,6 +13,9 @@ from chapto.pacing.route import ZERO, Route
 from chapto.pacing.skipping import Span
 from chapto.pacing.styles import HouseStyle
 
+STUMBLE = Fraction(1, 1000)
+"""Seconds a plan holds longer than its words need before that counts as wished; below, it is the solver's rounding."""
+
 
 @dataclass(frozen=True, slots=True)
 class Manner:
@@ -79,6 +82,9 @@ class Way:
         held = min(missing, max(room, ZERO)) if manner.may_hold else ZERO
         if missing - held < Fraction(10, FINE) and manner.may_hold:
             held = missing
+        wished = Fraction(round(choice.held * FINE), FINE)
+        if wished - held > STUMBLE and manner.may_hold:
+            held = min(wished, max(room, ZERO))
         if standing:
             route.hold(held)
         route.move(manner.kind, d - slowed, manner.base, cuts)
