@@ -83,37 +83,37 @@ def test_the_screen_shows_the_frame_of_the_footage(demo: Window, qtbot: QtBot) -
 
 def test_changing_a_sentence_makes_the_hold_grow_and_the_lacing_move(demo: Window, qtbot: QtBot) -> None:
     script, lacing = demo.write_page.script, demo.write_page.lacing
-    before, words = held_seconds(demo, "s3"), len(lacing.model.words)
-    script.choose("b6")
-    editor = script.cards["b6"].editor
+    before, words = held_seconds(demo, "s4"), len(lacing.model.words)
+    script.choose("b8")
+    editor = script.cards["b8"].editor
     editor.put_caret(7)
     qtbot.keyClicks(editor, "and do look at it for a good long while ")
     assert demo.studio.wait()
-    assert demo.studio.breakdown.find_beat("b6")[1].text.count("good long while") == 1
-    assert held_seconds(demo, "s3") > before + 1.5
+    assert demo.studio.breakdown.find_beat("b8")[1].text.count("good long while") == 1
+    assert held_seconds(demo, "s4") > before + 1.5
     assert len(lacing.model.words) == words + 10
-    assert [t.moment for t in demo.studio.breakdown.find_beat("b6")[1].ties] == ["m5", "m6"]
+    assert [t.moment for t in demo.studio.breakdown.find_beat("b8")[1].ties] == ["m5", "m6"]
     qtbot.keyClick(editor, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert demo.studio.wait()
-    assert held_seconds(demo, "s3") == pytest.approx(before)
+    assert held_seconds(demo, "s4") == pytest.approx(before)
     assert len(lacing.model.words) == words
 
 
 def test_one_key_ties_the_word_at_the_caret_to_the_frame(demo: Window, qtbot: QtBot) -> None:
     script = demo.write_page.script
-    script.choose("b4", 3)
-    demo.player.show_mat(F("40.5"))
-    qtbot.keyClick(script.cards["b4"].editor, Qt.Key.Key_T, Qt.KeyboardModifier.ControlModifier)
-    beat = demo.studio.breakdown.find_beat("b4")[1]
+    script.choose("b6", 3)
+    demo.player.show_mat(F("40.0"))
+    qtbot.keyClick(script.cards["b6"].editor, Qt.Key.Key_T, Qt.KeyboardModifier.ControlModifier)
+    beat = demo.studio.breakdown.find_beat("b6")[1]
     assert [t.word for t in beat.ties] == [3]
-    assert demo.studio.breakdown.moment(beat.ties[0].moment).at == F("40.5")
+    assert demo.studio.breakdown.moment(beat.ties[0].moment).at == F("40.0")
     assert demo.studio.wait()
-    tie = next(t for t in demo.studio.programme.ties if t.beat == "b4")
+    tie = next(t for t in demo.studio.programme.ties if t.beat == "b6")
     assert abs(float(tie.lag or 9)) < 0.02
-    script.cards["b4"].editor.put_caret(3)
+    script.cards["b6"].editor.put_caret(3)
     modifiers = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
-    qtbot.keyClick(script.cards["b4"].editor, Qt.Key.Key_T, modifiers)
-    assert demo.studio.breakdown.find_beat("b4")[1].ties == ()
+    qtbot.keyClick(script.cards["b6"].editor, Qt.Key.Key_T, modifiers)
+    assert demo.studio.breakdown.find_beat("b6")[1].ties == ()
 
 
 def test_return_splits_and_backspace_joins_beats(demo: Window, qtbot: QtBot) -> None:
@@ -185,20 +185,20 @@ def test_stepping_goes_frame_by_frame_and_the_view_keeps_the_picture(demo: Windo
 def test_a_pasted_script_becomes_beats_and_pointing_words_are_tied_with_one_key(demo: Window, qtbot: QtBot) -> None:
     script = demo.write_page.script
     b = demo.studio.breakdown
-    demo.studio.edit("untie", lambda b: edit_script.untie_word(b, "b6", 6))
-    script.choose("b6", 6)
-    card = script.cards["b6"]
+    demo.studio.edit("untie", lambda b: edit_script.untie_word(b, "b8", 6))
+    script.choose("b8", 6)
+    card = script.cards["b8"]
     assert card._offer.isVisible() and "far arm frames on the collar" in card._offer.text()
     qtbot.keyClick(card.editor, Qt.Key.Key_G, Qt.KeyboardModifier.ControlModifier)
-    assert demo.studio.breakdown.find_beat("b6")[1].ties == b.find_beat("b6")[1].ties
+    assert demo.studio.breakdown.find_beat("b8")[1].ties == b.find_beat("b8")[1].ties
     assert not card._offer.isVisible()
     data = QMimeData()
     data.setText("First paragraph.\n\nSecond one here.\n\n# A new part\n\nThird.")
     before = [s.title for s in demo.studio.breakdown.script]
     card.editor.insertFromMimeData(data)
     after = demo.studio.breakdown
-    assert [s.title for s in after.script] == [*before[:3], "A new part", *before[3:]]
-    assert [x.text for x in after.script[2].beats][2:4] == ["First paragraph.", "Second one here."]
+    assert [s.title for s in after.script] == [*before[:4], "A new part", *before[4:]]
+    assert [x.text for x in after.script[3].beats][2:4] == ["First paragraph.", "Second one here."]
     demo.studio.session.undo()
     assert [s.title for s in demo.studio.breakdown.script] == before
 

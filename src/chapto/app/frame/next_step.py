@@ -7,6 +7,7 @@ from enum import StrEnum
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.cleared import open_points
+from chapto.pacing.fitted import Lack
 from chapto.programme.programme import Programme, TieState
 from chapto.publish.chapter_list import chapter_problems
 
@@ -50,7 +51,7 @@ def next_step(b: Breakdown, p: Programme, missing: tuple[str, ...], *, undecided
     if not any(beat.text.strip() for _, beat in b.beats()):
         return NextStep("Write what happened in the first exchange.", Stage.WRITE)
     if p.shortfalls:
-        first = p.shortfalls[0]
+        first = min(p.shortfalls, key=lambda s: s.lack in (Lack.SILENT, Lack.LENGTH))
         word = next((t.text for t in p.ties if (t.beat, t.word) == (first.beat, first.word)), "")
         named = f"At “{word.strip('.,;:!?')}”: " if word else ""
         sentence = named + first.sentence[0].lower() + first.sentence[1:] if named else first.sentence
