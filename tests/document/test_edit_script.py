@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from chapto.document import edit_script
+from chapto.document import edit_breakdown, edit_script
 from chapto.document.breakdown import Breakdown, DocumentError
 from chapto.document.checks import checked
 from chapto.document.script import Beat, Hold, Tie, word_spans, words_of
@@ -99,3 +99,45 @@ def test_no_edit_leaves_a_document_that_contradicts_itself(b: Breakdown, data: s
         beats = [x.id for _, x in b.beats()]
     assert b.script[0].id == "s1"
     assert Fraction(0) <= b.target
+
+
+def test_words_are_cut_with_their_ties_and_the_sentence_stays_one() -> None:
+    b = edit_script.cut_words(small(), "b1", 6, 10)
+    assert beat_of(b).text == "Watch this. The knee slides here." and tied_words(b) == ["here."]
+    without_start = edit_script.cut_words(small(), "b1", 0, 2)
+    assert beat_of(without_start).text.startswith("The knee") and tied_words(without_start) == ["here,"]
+    assert tied_words(edit_script.cut_words(small(), "b1", 2, 6)) == []
+    with pytest.raises(DocumentError, match="at least one word"):
+        edit_script.cut_words(small(), "b1", 0, 10)
+
+
+def test_a_beat_goes_up_and_down_through_the_sections_and_back() -> None:
+    b = edit_script.add_beat(edit_script.add_section(edit_script.add_beat(small(), "s1", "Two."), title="Next"), "s2")
+    order = [x.id for _, x in b.beats()]
+    down = edit_script.move_beat(edit_script.move_beat(b, "b1", 1), "b1", 1)
+    assert [[x.id for x in s.beats] for s in down.script] == [["b2"], ["b1", "b3"]]
+    back = edit_script.move_beat(edit_script.move_beat(down, "b1", -1), "b1", -1)
+    assert back == b and [x.id for _, x in edit_script.move_beat(b, "b1", -1).beats()] == order
+
+
+def test_a_tie_moves_to_another_word_of_its_beat() -> None:
+    assert tied_words(edit_script.move_tie(small(), "b1", 5, 4)) == ["slides"]
+    with pytest.raises(DocumentError, match="not tied"):
+        edit_script.move_tie(small(), "b1", 4, 3)
+
+
+def test_narrators_come_and_go_and_their_beats_are_kept() -> None:
+    b = edit_breakdown.add_narrator(small(), "Bram")
+    b = edit_script.set_narrator(b, "b1", "n2")
+    assert b.narrator(beat_of(b)).name == "Bram" and b.narrators[0].guide_voice != b.narrators[1].guide_voice
+    left = checked(edit_breakdown.remove_narrator(b, "n2"))
+    assert left.narrator(beat_of(left)).name == "Narrator"
+    with pytest.raises(DocumentError, match="at least one narrator"):
+        edit_breakdown.remove_narrator(left, "n1")
+    with pytest.raises(DocumentError, match="words a minute"):
+        checked(edit_breakdown.change_narrator(b, "n2", pace=20))
+
+
+def test_a_wished_length_is_a_limit_only_when_there_is_one() -> None:
+    assert edit_breakdown.set_target(small(), 0, limit=True).target_is_limit is False
+    assert checked(edit_breakdown.set_target(small(), 90, limit=True)).target == 90

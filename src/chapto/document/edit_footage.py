@@ -1,4 +1,4 @@
-"""Edits of the footage list, the place of files on the mat clock, and of what the whole breakdown is made to."""
+"""Edits of the footage list and of the place of files on the mat clock."""
 
 from __future__ import annotations
 
@@ -79,23 +79,6 @@ def place_footage(b: Breakdown, places: Mapping[str, tuple[Fraction, Fraction]])
             replace(c, offset=places[c.id][0], drift=places[c.id][1]) if c.id in places else c for c in b.footage
         ),
     )
-
-
-def set_style(b: Breakdown, style: str) -> Breakdown:
-    """With another house style."""
-    return replace(b, style=style)
-
-
-def set_control_strip(b: Breakdown, shown: bool) -> Breakdown:
-    """With the strip of who controls painted into the video, or not."""
-    return replace(b, control_strip=shown)
-
-
-def set_title(b: Breakdown, title: str) -> Breakdown:
-    """With another title; an empty one is refused."""
-    if not title.strip():
-        raise DocumentError("A breakdown needs a title.")
-    return replace(b, title=title.strip())
 
 
 def stored_path(video: Path, project_folder: Path | None) -> str:

@@ -92,6 +92,41 @@ def join_beat(b: Breakdown, beat_id: str) -> Breakdown:
     return change_section(b, section.id, beats=(*section.beats[: i - 1], joined, *section.beats[i + 1 :]))
 
 
+def move_beat(b: Breakdown, beat_id: str, by: int) -> Breakdown:
+    """With a beat one place up (`by` −1) or down (1); at the edge of its section it goes into the next one."""
+    section, beat = b.find_beat(beat_id)
+    i, at = section.beats.index(beat), b.script.index(section)
+    if 0 <= i + by < len(section.beats):
+        order = list(section.beats)
+        order.insert(i + by, order.pop(i))
+        return change_section(b, section.id, beats=tuple(order))
+    if not 0 <= at + by < len(b.script):
+        return b
+    there = b.script[at + by]
+    left = change_section(b, section.id, beats=tuple(x for x in section.beats if x is not beat))
+    return change_section(left, there.id, beats=(*there.beats, beat) if by < 0 else (beat, *there.beats))
+
+
+def cut_words(b: Breakdown, beat_id: str, first: int, end: int) -> Breakdown:
+    """Without the words `first … end` (half-open) of a beat; what begins or ends with them is put right: a sentence
+    keeps its stop and its capital."""
+    _, beat = b.find_beat(beat_id)
+    words = list(words_of(beat.text))
+    gone, kept = words[first:end], [*words[:first], *words[end:]]
+    if not gone or not kept:
+        raise DocumentError("A beat keeps at least one word.")
+    if first and gone[-1][-1] in ".!?…" and kept[first - 1][-1] not in ".!?…":
+        kept[first - 1] = kept[first - 1].rstrip(",;:–—-") + gone[-1][-1]
+    if first < len(kept) and gone[0][:1].isupper():
+        kept[first] = kept[first][:1].upper() + kept[first][1:]
+    ties = tuple(
+        replace(t, word=t.word if t.word < first else t.word - len(gone))
+        for t in beat.ties
+        if not first <= t.word < end
+    )
+    return _change_beat(b, beat_id, lambda beat: replace(beat, text=" ".join(kept), ties=ties))
+
+
 def rewrite(b: Breakdown, beat_id: str, text: str) -> Breakdown:
     """With the words of a beat changed. A tie stays on its word, or on the one that took its place."""
 
@@ -134,6 +169,15 @@ def untie_word(b: Breakdown, beat_id: str, word: int) -> Breakdown:
     return _change_beat(b, beat_id, lambda beat: replace(beat, ties=tuple(t for t in beat.ties if t.word != word)))
 
 
+def move_tie(b: Breakdown, beat_id: str, word: int, to: int) -> Breakdown:
+    """With the tie of one word on another word of the beat."""
+    _, beat = b.find_beat(beat_id)
+    moment = next((t.moment for t in beat.ties if t.word == word), None)
+    if moment is None:
+        raise DocumentError("That word is not tied.")
+    return tie_word(untie_word(b, beat_id, word), beat_id, to, moment)
+
+
 def treat(b: Breakdown, beat_id: str, treatment: Treatment | None) -> Breakdown:
     """With what the picture does under a beat fixed, or left to the fit (None)."""
     return _change_beat(b, beat_id, lambda beat: replace(beat, treatment=treatment))
@@ -142,6 +186,11 @@ def treat(b: Breakdown, beat_id: str, treatment: Treatment | None) -> Breakdown:
 def change_beat_kind(b: Breakdown, beat_id: str, kind: BeatKind) -> Breakdown:
     """With another kind of beat."""
     return _change_beat(b, beat_id, lambda beat: replace(beat, kind=kind))
+
+
+def set_narrator(b: Breakdown, beat_id: str, narrator: str) -> Breakdown:
+    """With a beat said by another narrator."""
+    return _change_beat(b, beat_id, lambda beat: replace(beat, narrator=narrator))
 
 
 def _change_beat(b: Breakdown, beat_id: str, change: Callable[[Beat], Beat]) -> Breakdown:

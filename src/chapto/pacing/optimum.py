@@ -167,7 +167,8 @@ def best_plan(
     moving = [i for i, one in enumerate(intervals) if one.mat > 0]
     for i, j in pairwise(moving):
         _boundary(rows, parts[i], intervals[i], parts[j], intervals[j], weights)
-    too_long = _length(rows, intervals, parts, weights, wish) if wish else -1
+    over = _length(rows, intervals, parts, weights, wish) if wish else -1
+    too_long = over if wish and wish.limit else -1
     x = rows.solve()
     choices = tuple(_choice(x, part) for part in parts)
     cost = float(np.dot(rows.cost, x)) + rows.constant

@@ -28,6 +28,16 @@ class SpokenLine:
         return (self.words[word - 1][1] + self.words[word][0]) / 2
 
 
+def without(line: SpokenLine, first: int, end: int) -> SpokenLine:
+    """The line as it is when its words `first … end` (half-open) are left out; what follows is said so much sooner."""
+    if end >= len(line.words):
+        kept = line.words[:first]
+        return SpokenLine(kept, kept[-1][1] if kept else Fraction(0))
+    sooner = line.words[end][0] - line.words[first][0]
+    after = tuple((a - sooner, z - sooner) for a, z in line.words[end:])
+    return SpokenLine((*line.words[:first], *after), line.seconds - sooner)
+
+
 def pause_after(word: str) -> Fraction:
     """Seconds of silence that follow `word`, by its last mark."""
     bare = word.rstrip("\"'”’)]")

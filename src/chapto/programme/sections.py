@@ -40,15 +40,21 @@ def fit_script(b: Breakdown, lines: Lines, style: HouseStyle, track: AngleTrack)
 def shares(b: Breakdown, natural: list[Fraction]) -> list[Fraction | None]:
     """What of the wished length falls to each section, in seconds of watch time; None for cards and parts, which take
     what they need. What the whole is too long or too short by is shared out by weight and natural length."""
-    explained = [bool(s.exchange) and s.part is Part.TALK for s in b.script]
-    loads = [s.weight * n if on else Fraction(0) for s, n, on in zip(b.script, natural, explained, strict=True)]
+    loads = loads_of(b, natural)
     if not sum(loads):
         return [None] * len(natural)
     off = b.target - sum(natural)
     return [
-        max(Fraction(round((n + off * load / sum(loads)) * WISH_STEP), WISH_STEP), Fraction(1)) if on else None
-        for n, load, on in zip(natural, loads, explained, strict=True)
+        max(Fraction(round((n + off * load / sum(loads)) * WISH_STEP), WISH_STEP), Fraction(1)) if load else None
+        for n, load in zip(natural, loads, strict=True)
     ]
+
+
+def loads_of(b: Breakdown, natural: list[Fraction]) -> list[Fraction]:
+    """By how much each section takes part in making the whole shorter or longer: its weight times the seconds it lasts
+    by itself; 0 for cards and parts."""
+    explained = (bool(s.exchange) and s.part is Part.TALK for s in b.script)
+    return [s.weight * n if on else Fraction(0) for s, n, on in zip(b.script, natural, explained, strict=True)]
 
 
 def fit_section(

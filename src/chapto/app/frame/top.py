@@ -14,7 +14,7 @@ from chapto.app.studio import Studio
 from chapto.app.theme import text_font
 from chapto.app.widgets import button, ground, label
 from chapto.clock.timecode import clock_text
-from chapto.document.edit_footage import set_title
+from chapto.document.edit_breakdown import set_title
 from chapto.paint.colours import FIRST, ON_DARK, SPRUCE, SPRUCE_LINE
 
 

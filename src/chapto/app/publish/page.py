@@ -16,7 +16,7 @@ from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.widgets import Pressable, button, ground, label
 from chapto.clock.timecode import clock_text
-from chapto.document.edit_footage import set_control_strip
+from chapto.document.edit_breakdown import set_shown
 from chapto.publish.chapter_list import chapter_problems
 from chapto.render.production import produce, render_production
 
@@ -112,7 +112,7 @@ class PublishPage(QWidget):
     def _toggle_strip(self) -> None:
         shown = not self._studio.breakdown.control_strip
         what = "show the control strip" if shown else "leave the control strip out"
-        self._studio.edit(what, lambda b: set_control_strip(b, shown))
+        self._studio.edit(what, lambda b: set_shown(b, control_strip=shown))
 
     # ── rendering ────────────────────────────────────────────────────────────────────────────────────────
     def start_render(self) -> None:

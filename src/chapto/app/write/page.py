@@ -14,7 +14,7 @@ from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
 from chapto.app.write.script import Script
-from chapto.document import edit_footage, edit_log, edit_script
+from chapto.document import edit_breakdown, edit_log, edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.pacing.styles import house_styles
 
@@ -101,7 +101,7 @@ class WritePage(QWidget):
             made.setChecked(name == self._studio.breakdown.style)
 
     def _set_style(self, name: str) -> None:
-        self._studio.edit("change the house style", lambda b: edit_footage.set_style(b, name))
+        self._studio.edit("change the house style", lambda b: edit_breakdown.set_style(b, name))
         self._styles_follow()
 
     def tie(self) -> None:
