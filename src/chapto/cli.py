@@ -128,11 +128,12 @@ def _render(options: argparse.Namespace) -> int:
 
 
 def _rendered(project: Path, target: Path, *, quiet: bool) -> list[Path]:
+    from chapto.lexicon.own import users_lexicon
     from chapto.render.production import produce, render_production
     from chapto.store.session import Session
     from chapto.voice.guide import GuideVoice
 
-    production = produce(Session.open(project).breakdown, GuideVoice())
+    production = produce(Session.open(project).breakdown, GuideVoice(), users_lexicon(_say))
     shown = -1
 
     def progress(share: float) -> None:
@@ -144,13 +145,18 @@ def _rendered(project: Path, target: Path, *, quiet: bool) -> list[Path]:
     return list(render_production(production, project, target, progress=progress))
 
 
+def _say(sentence: str) -> None:
+    print(f"chapto: {sentence}", file=sys.stderr)
+
+
 def _inspect(options: argparse.Namespace) -> int:
+    from chapto.lexicon.own import users_lexicon
     from chapto.publish.inspect import inspected, listed
     from chapto.render.production import produce
     from chapto.store.session import Session
     from chapto.voice.guide import GuideVoice
 
-    production = produce(Session.open(options.file).breakdown, GuideVoice())
+    production = produce(Session.open(options.file).breakdown, GuideVoice(), users_lexicon(_say))
     found = inspected(production.breakdown, production.programme)
     print(json.dumps(found, indent=1, ensure_ascii=False) if options.json else listed(found))
     return 0

@@ -1,6 +1,5 @@
 """The parts of the interface that need no Qt: axis, playhead, lacing, next step."""
 
-from dataclasses import replace as with_
 from fractions import Fraction
 from pathlib import Path
 
@@ -13,12 +12,13 @@ from chapto.app.axis import CLOSEST, Axis
 from chapto.app.frame.next_step import Stage, next_step, open_counts
 from chapto.app.lacing.model import lacing_model
 from chapto.app.playhead import Playhead, View
-from chapto.app.write.treatments import CHOICES, treatment_text
+from chapto.app.write.treatments import Choice, choices, treatment_text
 from chapto.clock.passage import Kind
 from chapto.document import edit_footage, edit_log, edit_people, edit_script
 from chapto.document.breakdown import Breakdown
+from chapto.document.checks import checked
 from chapto.document.clearance import Agreement
-from chapto.document.script import Cutaway, Hold
+from chapto.document.script import Again
 from chapto.programme.compile import compile_programme
 from tests.document.samples import breakdowns, footage, small
 
@@ -153,7 +153,26 @@ def test_each_stage_counts_what_is_open_there() -> None:
     assert counts[Stage.FOOTAGE] == 2 and counts[Stage.LOG] == 2 and counts[Stage.WRITE] == 0
 
 
-def test_every_treatment_has_words() -> None:
-    texts = [treatment_text(t) for _, t in CHOICES] + [treatment_text(Hold("m1")), treatment_text(Cutaway(F(3)))]
-    assert len(set(texts)) == len(texts)
-    assert with_(Playhead(), frame=3).frame == 3
+def test_every_treatment_is_offered_in_words_of_its_own_and_can_be_put_on_a_beat() -> None:
+    b = edit_log.add_exchange(small(), F(30), F(40))
+    section, beat = b.find_beat("b1")
+    found: list[Choice] = []
+
+    def walk(several: tuple[Choice, ...]) -> None:
+        assert len({c.text for c in several}) == len(several)
+        for one in several:
+            found.append(one)
+            walk(one.group)
+
+    walk(choices(b, section, beat, F("12.5")))
+    made = [c.treatment for c in found if c.treatment is not None]
+    assert {type(t).__name__ for t in made} == {
+        "Run", "Slow", "Hold", "Again", "Skip", "Cutaway", "SideBySide", "TextCard"
+    }  # fmt: skip
+    for treatment in made:
+        treated = edit_script.treat(b, "b1", treatment)
+        assert compile_programme(checked(treated), {}).frames > 0
+        assert treatment_text(treatment) != treatment_text(None)
+    again = edit_script.treat(b, "b1", Again(F(5), F(1, 2)))
+    finer = [c.text for c in choices(again, section, again.find_beat("b1")[1], F(0))]
+    assert "At" in finer and "How often" in finer

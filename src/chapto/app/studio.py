@@ -12,9 +12,11 @@ from chapto.app.jobs import Job, JobQueue
 from chapto.document.breakdown import Breakdown
 from chapto.document.footage import Footage
 from chapto.errors import ChaptoError
+from chapto.lexicon.own import users_lexicon
 from chapto.media.pictures import FootagePictures
 from chapto.media.proxy import make_proxy, proxy_path
 from chapto.media.sound import FootageSound, load_sound
+from chapto.pacing.styles import trouble_with_own
 from chapto.programme.angles import AngleTrack
 from chapto.programme.programme import Programme
 from chapto.render.mix import Mix
@@ -43,6 +45,9 @@ class Studio(QObject):
         super().__init__()
         self.session = session
         self.guide = guide or GuideVoice()
+        self.lexicon = users_lexicon(self._say_soon)
+        if trouble := trouble_with_own():
+            self._say_soon(trouble)
         self._voices = JobQueue("voices")
         self._media = JobQueue("media")
         self._asked = JobQueue("asked")
@@ -97,6 +102,11 @@ class Studio(QObject):
             self.said.emit(str(error))
             return False
         return True
+
+    def compile_again(self) -> None:
+        """Compile the same document anew: something outside it, like a house style of the user's, is another now."""
+        self._compiled_for = None
+        self._compile_timer.start()
 
     def save_quietly(self) -> None:
         """Save to the project's own file, if it has one."""
@@ -227,7 +237,7 @@ class Studio(QObject):
         wanted = self.breakdown
         if self._compile_job is not None:
             self._compile_job.stop()
-        job = Job("Guide voice", lambda progress, stopped: produce(wanted, self.guide))
+        job = Job("Guide voice", lambda progress, stopped: produce(wanted, self.guide, self.lexicon))
         job.finished.connect(self._arrived)
         job.failed.connect(self.said)
         self._compile_job = self._voices.add(job)
@@ -237,6 +247,10 @@ class Studio(QObject):
         if production.breakdown is self.breakdown:
             self.production, self._compiled_for = production, production.breakdown
             self.compiled.emit()
+
+    def _say_soon(self, sentence: str) -> None:
+        """Say it once the window is there to show it."""
+        QTimer.singleShot(0, lambda: self.said.emit(sentence))
 
     def _keep_safe(self) -> None:
         try:

@@ -85,9 +85,25 @@ def users_file() -> Path:
 
 
 def all_styles() -> dict[str, HouseStyle]:
-    """Shipped styles and the user's own, whose names win."""
+    """Shipped styles and the user's own, whose names win; the shipped ones alone while the user's can't be read."""
+    try:
+        return {**house_styles(), **_own()}
+    except PacingError:
+        return house_styles()
+
+
+def trouble_with_own() -> str:
+    """What is wrong with the file of the user's own styles; nothing when it can be read or is not there."""
+    try:
+        _own()
+    except PacingError as error:
+        return str(error)
+    return ""
+
+
+def _own() -> dict[str, HouseStyle]:
     own = users_file()
-    return {**house_styles(), **(_read_once(own, own.stat().st_mtime_ns) if own.exists() else {})}
+    return _read_once(own, own.stat().st_mtime_ns) if own.exists() else {}
 
 
 @lru_cache(maxsize=4)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from chapto.document.breakdown import Breakdown
+from chapto.lexicon.lexicon import Lexicon
 from chapto.media.sound import FootageSound, load_sound
 from chapto.programme.compile import compile_programme
 from chapto.programme.programme import Programme
@@ -26,10 +27,11 @@ class Production:
     speeches: dict[str, Speech]
 
 
-def produce(b: Breakdown, guide: GuideVoice) -> Production:
-    """Speak every beat with the guide voice and compile. Unchanged beats come from the cache."""
+def produce(b: Breakdown, guide: GuideVoice, lexicon: Lexicon | None = None) -> Production:
+    """Speak every beat with the guide voice and compile, with the names of `lexicon` (the shipped one by default).
+    Unchanged beats come from the cache."""
     speeches = guide.of_breakdown(b)
-    return Production(b, compile_programme(b, {k: s.line for k, s in speeches.items()}), speeches)
+    return Production(b, compile_programme(b, {k: s.line for k, s in speeches.items()}, lexicon), speeches)
 
 
 def media_places(b: Breakdown, project: Path | None) -> tuple[dict[str, Path], tuple[str, ...]]:

@@ -34,7 +34,6 @@ from chapto.app.widgets import button, ground
 from chapto.document.bout import Moment, MomentKind, Outcome
 from chapto.document.people import Side
 from chapto.errors import ChaptoError
-from chapto.lexicon.own import users_lexicon
 from chapto.matlog.rules import read_rules, users_file
 from chapto.publish.log_csv import from_csv, to_csv, to_webvtt_metadata
 from chapto.store.atomic import write_atomically
@@ -64,7 +63,7 @@ class LogPage(QWidget):
     ) -> None:
         super().__init__()
         self._studio, self._player, self._lively = studio, player, lively
-        self.lexicon = users_lexicon(self._say_soon)
+        self.lexicon = studio.lexicon
         if users_file().exists():
             try:
                 read_rules(users_file())

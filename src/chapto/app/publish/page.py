@@ -123,7 +123,7 @@ class PublishPage(QWidget):
         project = studio.session.path
 
         def work(progress: Callable[[float], None], stopped: Callable[[], bool]) -> object:
-            production = produce(b, studio.guide)
+            production = produce(b, studio.guide, studio.lexicon)
             return render_production(production, project, target, progress=progress, cancelled=stopped)
 
         job = Job("Render", work)

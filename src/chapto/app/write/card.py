@@ -1,65 +1,41 @@
-"""One beat on paper: kind, words, what it needs and what the picture does."""
+"""One beat on paper: who says it, kind, words, what it needs and what the picture does."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from fractions import Fraction
+
 from PyQt6.QtCore import QPoint, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from chapto.app.studio import Studio
 from chapto.app.widgets import Pressable, button, ground, label
+from chapto.app.write.beat_menu import kind_menu, narrator_menu
+from chapto.app.write.budget_bar import BudgetBar
 from chapto.app.write.editor import BeatEditor, TieStates
-from chapto.app.write.treatments import CHOICES, treatment_text
-from chapto.clock.passage import Kind
+from chapto.app.write.treatment_menu import treatment_menu
+from chapto.app.write.treatments import treatment_text
+from chapto.app.write.ways import Ways
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
-from chapto.document.script import Beat, BeatKind
+from chapto.document.breakdown import Breakdown
+from chapto.document.script import Beat, TextCard
+from chapto.pacing.fitted import Shortfall
 from chapto.pacing.pointing import Offer
-from chapto.paint.colours import FIRST, PAPER, PAPER_LINE, PASSAGES, TIES
+from chapto.paint.colours import FIRST, INK_SOFT, PAPER, PAPER_LINE, TIES
 from chapto.programme.budget import Budget
 from chapto.programme.programme import TieState
 
-
-class BudgetBar(QWidget):
-    """Words against picture: the upper line is speech, the lower what the picture does meanwhile."""
-
-    FULL = 14.0
-
-    def __init__(self) -> None:
-        super().__init__()
-        self._budget: Budget | None = None
-        self.setFixedSize(92, 12)
-
-    def show_budget(self, budget: Budget | None) -> None:
-        """Seconds of this beat."""
-        self._budget = budget
-        if budget:
-            self.setToolTip(
-                f"{float(budget.said):.1f} s of words; the picture moves {float(budget.running):.1f} s "
-                f"and stands {float(budget.held):.1f} s"
-            )
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        """Two thin lines on one scale."""
-        if self._budget is None:
-            return
-        painter = QPainter(self)
-        most = max(self.FULL, float(self._budget.said), float(self._budget.running + self._budget.held))
-        unit = self.width() / most
-        painter.fillRect(QRectF(0, 1, float(self._budget.said) * unit, 3), QColor("#57635D"))
-        run = float(self._budget.running) * unit
-        painter.fillRect(QRectF(0, 6, run, 5), QColor(PASSAGES[Kind.RUN]))
-        painter.fillRect(QRectF(run, 6, float(self._budget.held) * unit, 5), QColor(PASSAGES[Kind.HOLD]))
-        painter.end()
+SMALL = f"padding: 1px 4px; color: {INK_SOFT}; font-size: 13px; font-weight: 400;"
 
 
 class BeatCard(QWidget):
-    """Shows a beat and turns what is done to it into edits."""
+    """Shows a beat and turns what is done to it into edits. `looked_at` gives the mat second on the screen."""
 
-    def __init__(self, studio: Studio, beat: Beat) -> None:
+    def __init__(self, studio: Studio, beat: Beat, looked_at: Callable[[], Fraction]) -> None:
         super().__init__()
-        self._studio = studio
+        self._studio, self._looked_at = studio, looked_at
         self.beat = beat
         self.chosen = False
         self.broken = False
@@ -72,43 +48,80 @@ class BeatCard(QWidget):
         body = QVBoxLayout()
         body.setSpacing(3)
         body.addWidget(self.editor)
+        body.addLayout(self._line())
+        self.card_words = QLineEdit()
+        self.card_words.setPlaceholderText("Words on the card")
+        self.card_words.setAccessibleName("Words on the card")
+        self.card_words.editingFinished.connect(self._card_rewritten)
+        body.addWidget(self.card_words)
+        self._offer = Pressable(self._tie_offered)
+        self._offer.setStyleSheet(f"color: {INK_SOFT}; font-size: 13px; padding-left: 4px;")
+        body.addWidget(self._offer)
+        self._offered: Offer | None = None
+        self._offer.hide()
+        self.ways = Ways(studio)
+        body.addWidget(self.ways)
+        outer.addLayout(body, 1)
+
+    def _line(self) -> QHBoxLayout:
+        """Who says it, what it is for, what the picture does, and what it all takes."""
         line = QHBoxLayout()
         line.setSpacing(4)
-        self._kind = button(beat.kind.value, self._kinds, tip="Kind of beat", kind="quiet")
-        self._treatment = button("", self._treatments, tip="What the picture does under this beat", kind="quiet")
-        for made in (self._kind, self._treatment):
-            made.setStyleSheet("padding: 1px 4px; color: #57635D; font-size: 13px; font-weight: 400;")
-            made.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._narrator = self._quiet(lambda: narrator_menu(self, self._studio, self.beat.id), "Who says this beat")
+        self._kind = self._quiet(lambda: kind_menu(self, self._studio, self.beat.id), "Kind of beat")
+        self._treatment = self._quiet(
+            lambda: treatment_menu(self, self._studio, self.beat.id, self._looked_at()),
+            "What the picture does under this beat",
+            "Ctrl+E",
+        )
+        self._dot = label("·", soft=True)
+        line.addWidget(self._narrator)
+        line.addWidget(self._dot)
         line.addWidget(self._kind)
         line.addWidget(label("·", soft=True))
         line.addWidget(self._treatment)
         line.addStretch(1)
-        self._numbers = label("", size="time", soft=True)
+        self._numbers: QLabel = label("", size="time", soft=True)
         self._bar = BudgetBar()
         line.addWidget(self._numbers)
         line.addWidget(self._bar)
-        body.addLayout(line)
-        self._offer = Pressable(self._tie_offered)
-        self._offer.setStyleSheet("color: #57635D; font-size: 13px; padding-left: 4px;")
-        body.addWidget(self._offer)
-        self._offered: Offer | None = None
-        self._offer.hide()
-        outer.addLayout(body, 1)
-        self.show_beat(beat)
+        return line
 
-    def show_beat(self, beat: Beat) -> None:
+    def _quiet(self, menu: Callable[[], QMenu], tip: str, key: str = "") -> QPushButton:
+        made = button(
+            "", lambda: menu().exec(made.mapToGlobal(QPoint(0, made.height()))), tip=tip, key=key, kind="quiet"
+        )
+        made.setStyleSheet(SMALL)
+        made.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        return made
+
+    def open_treatments(self) -> None:
+        """The menu of treatments, for the keyboard."""
+        self._treatment.click()
+
+    # ── showing ──────────────────────────────────────────────────────────────────────────────────────────
+    def show_beat(self, b: Breakdown, beat: Beat) -> None:
         """Take the beat as the document has it."""
         self.beat = beat
         self.editor.show_text(beat.text)
         self._kind.setText(beat.kind.value)
         self._treatment.setText(treatment_text(beat.treatment))
+        several = len(b.narrators) > 1
+        self._narrator.setText(b.narrator(beat).name)
+        self._narrator.setVisible(several)
+        self._dot.setVisible(several)
+        card = beat.treatment if isinstance(beat.treatment, TextCard) else None
+        self.card_words.setVisible(card is not None)
+        if card is not None and not self.card_words.hasFocus():
+            self.card_words.setText(card.text)
 
-    def show_programme(self, budget: Budget | None, ties: TieStates) -> None:
+    def show_programme(self, budget: Budget | None, ties: TieStates, shortfall: Shortfall | None) -> None:
         """What the compiler made of it."""
         self.editor.show_ties(ties)
         self._bar.show_budget(budget)
         self._numbers.setText(f"{float(budget.said):.1f} s" if budget else "")
         self.broken = any(state is TieState.BROKEN for state in ties.values())
+        self.ways.show_shortfall(shortfall)
         self.update()
 
     def show_offer(self, offer: Offer | None) -> None:
@@ -123,12 +136,6 @@ class BeatCard(QWidget):
                 f"Tie “{offer.text}” to {clock_text(m.at, tenths=True)}, {m.note or m.kind.value}?   Ctrl+G"
             )
 
-    def _tie_offered(self) -> None:
-        offer = self._offered
-        if offer is not None:
-            what = f"tie “{offer.text}”"
-            self._studio.edit(what, lambda b: edit_script.tie_word(b, offer.beat, offer.word, offer.moment.id))
-
     def show_chosen(self, chosen: bool) -> None:
         """Whether this is the beat being written."""
         if chosen != self.chosen:
@@ -141,31 +148,22 @@ class BeatCard(QWidget):
         painter.fillRect(self.rect(), QColor("#FFFDF6" if self.chosen else PAPER))
         painter.fillRect(16, self.height() - 1, self.width() - 28, 1, QColor(PAPER_LINE).lighter(112))
         if self.chosen or self.broken:
-            painter.fillRect(
-                QRectF(0, 4, 4, self.height() - 8), QColor(TIES[TieState.BROKEN] if self.broken else FIRST)
-            )
+            colour = QColor(TIES[TieState.BROKEN] if self.broken else FIRST)
+            painter.fillRect(QRectF(0, 4, 4, self.height() - 8), colour)
         painter.end()
 
+    # ── editing ──────────────────────────────────────────────────────────────────────────────────────────
     def _typed(self, text: str) -> None:
         beat = self.beat.id
         self._studio.edit("write", lambda b: edit_script.rewrite(b, beat, text), merge=f"write {beat}")
 
-    def _kinds(self) -> None:
-        menu = QMenu(self)
-        for kind in BeatKind:
-            menu.addAction(kind.value, lambda k=kind: self._set_kind(k))
-        menu.exec(self._kind.mapToGlobal(QPoint(0, self._kind.height())))
+    def _card_rewritten(self) -> None:
+        text, beat = self.card_words.text().strip(), self.beat
+        if text and isinstance(beat.treatment, TextCard) and text != beat.treatment.text:
+            self._studio.edit("write the card", lambda b: edit_script.treat(b, beat.id, TextCard(text)))
 
-    def _set_kind(self, kind: BeatKind) -> None:
-        beat = self.beat.id
-        self._studio.edit("change the kind", lambda b: edit_script.change_beat_kind(b, beat, kind))
-
-    def _treatments(self) -> None:
-        menu = QMenu(self)
-        beat = self.beat.id
-        for text, treatment in CHOICES:
-            menu.addAction(
-                text,
-                lambda t=treatment: self._studio.edit("change the treatment", lambda b: edit_script.treat(b, beat, t)),
-            )
-        menu.exec(self._treatment.mapToGlobal(QPoint(0, self._treatment.height())))
+    def _tie_offered(self) -> None:
+        offer = self._offered
+        if offer is not None:
+            what = f"tie “{offer.text}”"
+            self._studio.edit(what, lambda b: edit_script.tie_word(b, offer.beat, offer.word, offer.moment.id))

@@ -6,17 +6,19 @@ from functools import partial
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSplitter, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from chapto.app.lacing.widget import Lacing
 from chapto.app.playhead import View
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
-from chapto.app.widgets import button, ground, label
+from chapto.app.widgets import ground
+from chapto.app.write.bar import WriteBar
 from chapto.app.write.script import Script
-from chapto.document import edit_breakdown, edit_log, edit_script
+from chapto.app.write.style_sheet import StyleSheet
+from chapto.app.write.voices_row import VoicesRow
+from chapto.document import edit_log, edit_script
 from chapto.document.breakdown import Breakdown
-from chapto.pacing.styles import house_styles
 
 KEYS = (
     ("Ctrl+T", "tie the word at the caret to the picture"),
@@ -25,6 +27,11 @@ KEYS = (
     ("Return", "split the beat, or begin the next"),
     ("Backspace", "at the start: join with the one before"),
     ("Ctrl+Return", "go to the word in the programme"),
+    ("Ctrl+E  Ctrl+M", "what the picture does under the beat · what the section is"),
+    ("Alt+Up  Alt+Down", "move the beat; with Shift, the section"),
+    ("Alt+N", "another narrator says the beat"),
+    ("Alt+1 … Alt+3", "go a way out of what does not fit"),
+    ("Ctrl+L  Ctrl+P", "length of the video · what is on the picture"),
     ("+  −  0", "lacing: closer, wider, whole"),
     ("PageUp  PageDown", "lacing: along"),
 )
@@ -36,12 +43,24 @@ class WritePage(QWidget):
     def __init__(self, studio: Studio, player: Player, screen: QWidget) -> None:
         super().__init__()
         self._studio, self._player = studio, player
-        self.script = Script(studio)
+        self.script = Script(studio, lambda: player.head.seen_mat(studio.programme))
         self.lacing = Lacing(studio, player)
         above = QSplitter(Qt.Orientation.Horizontal)
         above.setHandleWidth(3)
         above.addWidget(screen)
-        above.addWidget(self.script)
+        written = ground(QWidget(), "paper")
+        lines = QVBoxLayout(written)
+        lines.setContentsMargins(0, 0, 0, 0)
+        lines.setSpacing(0)
+        self.voices = VoicesRow(studio)
+        lines.addWidget(self.voices)
+        lines.addWidget(self.script, 1)
+        self.style_sheet = StyleSheet(studio)
+        self.style_sheet.done.connect(self._style_done)
+        self._paper = QStackedWidget()
+        self._paper.addWidget(written)
+        self._paper.addWidget(self.style_sheet)
+        above.addWidget(self._paper)
         above.setStretchFactor(0, 5)
         above.setStretchFactor(1, 4)
         above.setSizes([640, 540])
@@ -50,7 +69,8 @@ class WritePage(QWidget):
         column = QVBoxLayout(below)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addWidget(self._bar())
+        self.bar = WriteBar(studio, self.lacing, self.tie, self._change_style)
+        column.addWidget(self.bar)
         column.addWidget(self.lacing, 1)
         whole = QSplitter(Qt.Orientation.Vertical)
         whole.setHandleWidth(3)
@@ -68,41 +88,34 @@ class WritePage(QWidget):
             ("Ctrl+Shift+T", self.untie),
             ("Ctrl+G", self.script.tie_offered),
             ("Ctrl+Return", self.go_to_word),
+            ("Ctrl+E", self.script.open_treatments),
+            ("Ctrl+M", self.script.open_section),
+            ("Ctrl+L", self.bar.length.click),
+            ("Ctrl+P", self.bar.picture.click),
+            ("Alt+Up", partial(self.script.move_beat, -1)),
+            ("Alt+Down", partial(self.script.move_beat, 1)),
+            ("Alt+Shift+Up", partial(self.script.move_section, -1)),
+            ("Alt+Shift+Down", partial(self.script.move_section, 1)),
+            ("Alt+N", self.script.next_narrator),
+            ("Alt+1", partial(self.script.take_way, 0)),
+            ("Alt+2", partial(self.script.take_way, 1)),
+            ("Alt+3", partial(self.script.take_way, 2)),
         ):
             shortcut = QShortcut(QKeySequence(keys), self, act)
             shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
-        studio.changed.connect(self._styles_follow)
 
-    def _bar(self) -> QWidget:
-        bar = ground(QWidget(), "dark")
-        row = QHBoxLayout(bar)
-        row.setContentsMargins(12, 5, 12, 5)
-        row.setSpacing(6)
-        row.addWidget(label("House style", soft=True))
-        self._styles: dict[str, QPushButton] = {}
-        for name, style in house_styles().items():
-            made = button(style.title, partial(self._set_style, name), tip=style.about, dark=True)
-            made.setCheckable(True)
-            self._styles[name] = made
-            row.addWidget(made)
-        row.addStretch(1)
-        tip = "Tie the word at the caret to the picture"
-        row.addWidget(button("Tie to this frame", self.tie, tip=tip, key="Ctrl+T", sign="lace", dark=True))
-        row.addSpacing(14)
-        zoom = (("−", 1 / 1.6, "Wider"), ("+", 1.6, "Closer"))
-        for text, factor, tip in zoom:
-            row.addWidget(button(text, partial(self.lacing.zoom, factor), tip=tip, key=text, dark=True))
-        row.addWidget(button("Whole", self.lacing.show_all, tip="The whole breakdown", key="0", dark=True))
-        self._styles_follow()
-        return bar
+    def _change_style(self) -> None:
+        """The limits of the user's own style, in place of the script."""
+        self.style_sheet.open()
+        self._paper.setCurrentWidget(self.style_sheet)
 
-    def _styles_follow(self) -> None:
-        for name, made in self._styles.items():
-            made.setChecked(name == self._studio.breakdown.style)
+    def _style_done(self) -> None:
+        self._paper.setCurrentIndex(0)
+        self.script.setFocus()
 
-    def _set_style(self, name: str) -> None:
-        self._studio.edit("change the house style", lambda b: edit_breakdown.set_style(b, name))
-        self._styles_follow()
+    def _escape(self) -> None:
+        if self._paper.currentWidget() is self.style_sheet:
+            self._style_done()
 
     def tie(self) -> None:
         """Tie the word at the caret to what is on the screen; a moment is made there if none is near."""

@@ -2,96 +2,41 @@
 
 from __future__ import annotations
 
-from functools import partial
+from collections.abc import Callable
+from fractions import Fraction
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QMenu, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QScrollArea, QVBoxLayout, QWidget
 
 from chapto.app.studio import Studio
-from chapto.app.theme import text_font
-from chapto.app.widgets import button, ground, label
+from chapto.app.widgets import button, ground
 from chapto.app.write.card import BeatCard
+from chapto.app.write.editor import TieStates
+from chapto.app.write.section_head import SectionHead
+from chapto.app.write.ways import WaysFinder
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
-from chapto.document.script import Section
 from chapto.errors import ChaptoError
+from chapto.pacing.fitted import Shortfall
 from chapto.pacing.pointing import offers
 from chapto.programme.budget import budgets
+from chapto.programme.ways_out import WayOut
 from chapto.publish.script_text import parts_of, put_parts, read_script
-
-
-class SectionHead(QWidget):
-    """Title of a section (its chapter) and the exchange under it."""
-
-    def __init__(self, studio: Studio, section: Section) -> None:
-        super().__init__()
-        self._studio, self.section_id = studio, section.id
-        ground(self, "paper")
-        row = QHBoxLayout(self)
-        row.setContentsMargins(16, 14, 12, 2)
-        row.setSpacing(8)
-        self.title = QLineEdit(section.title)
-        self.title.setFont(text_font(15, 600))
-        self.title.setStyleSheet("QLineEdit { font-size: 15px; font-weight: 600; border-bottom: none; }")
-        self.title.setPlaceholderText("no chapter of its own")
-        self.title.setAccessibleName("Chapter title")
-        self.title.editingFinished.connect(self._retitle)
-        row.addWidget(self.title, 1)
-        self._about = label("", soft=True)
-        row.addWidget(self._about)
-        row.addWidget(button("", self._menu, tip="Section", sign="plus", kind="quiet"))
-
-    def show_section(self, b: Breakdown, section: Section) -> None:
-        """Take the section as the document has it."""
-        if not self.title.hasFocus():
-            self.title.setText(section.title)
-        if section.exchange:
-            x = b.exchange(section.exchange)
-            around = "first, " * section.show_first + "once more, " * section.once_more
-            self._about.setText(f"{around}{x.technique or 'exchange'}, mat {clock_text(x.start)}–{clock_text(x.end)}")
-        else:
-            self._about.setText("title card")
-
-    def _retitle(self) -> None:
-        text, section = self.title.text().strip(), self.section_id
-        self._studio.edit("rename the chapter", lambda b: edit_script.change_section(b, section, title=text))
-
-    def _menu(self) -> None:
-        menu, s, edit = QMenu(self), self.section_id, self._studio.edit
-        menu.addAction("New beat here", lambda: edit("add a beat", lambda b: edit_script.add_beat(b, s)))
-        menu.addAction("Move up", lambda: edit("move the section", lambda b: edit_script.move_section(b, s, -1)))
-        menu.addAction("Move down", lambda: edit("move the section", lambda b: edit_script.move_section(b, s, 1)))
-        section = next(x for x in self._studio.breakdown.script if x.id == s)
-        if section.exchange:
-            menu.addSeparator()
-            for text, field, on in (
-                ("Show it first, without words", "show_first", section.show_first),
-                ("Once more after the talk, clean", "once_more", section.once_more),
-            ):
-                act = menu.addAction(text, partial(self._turn, field, not on))
-                assert act is not None
-                act.setCheckable(True)
-                act.setChecked(on)
-        menu.addSeparator()
-        menu.addAction("Take out", lambda: edit("take out the section", lambda b: edit_script.remove_section(b, s)))
-        menu.exec(self.mapToGlobal(QPoint(self.width() - 180, self.height())))
-
-    def _turn(self, field: str, on: bool) -> None:
-        what = "show it first" if field == "show_first" else "show it once more"
-        section = self.section_id
-        self._studio.edit(what, lambda b: edit_script.change_section(b, section, **{field: on}))
 
 
 class Script(QScrollArea):
     """Follows the document; `chosen` carries the id of the beat being written."""
 
     chosen = pyqtSignal(str)
+    caret_moved = pyqtSignal(str, int)
 
-    def __init__(self, studio: Studio) -> None:
+    def __init__(self, studio: Studio, looked_at: Callable[[], Fraction]) -> None:
         super().__init__()
-        self._studio = studio
+        self._studio, self._looked_at = studio, looked_at
+        self._finder = WaysFinder(studio)
+        self._finder.found.connect(self._show_ways)
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._page = ground(QWidget(), "paper")
@@ -134,6 +79,7 @@ class Script(QScrollArea):
         for card_id, card in self.cards.items():
             card.show_chosen(card_id == beat)
         self.chosen.emit(beat)
+        self._look_for_ways()
 
     # ── following the document ───────────────────────────────────────────────────────────────────────────
     def _follow(self) -> None:
@@ -146,7 +92,7 @@ class Script(QScrollArea):
             self._heads[section.id].show_section(b, section)
         offered = {o.beat: o for o in reversed(offers(b))}
         for _, beat in b.beats():
-            self.cards[beat.id].show_beat(beat)
+            self.cards[beat.id].show_beat(b, beat)
             self.cards[beat.id].show_offer(offered.get(beat.id))
 
     def _rebuild(self, b: Breakdown) -> None:
@@ -174,7 +120,7 @@ class Script(QScrollArea):
 
     def _card(self, beat_id: str) -> BeatCard:
         _, beat = self._studio.breakdown.find_beat(beat_id)
-        card = BeatCard(self._studio, beat)
+        card = BeatCard(self._studio, beat, self._looked_at)
         card.editor.focused.connect(lambda: self._choose(beat_id))
         card.editor.split_at.connect(lambda place: self._split(beat_id, place))
         card.editor.joined_back.connect(lambda: self._join(beat_id))
@@ -194,8 +140,30 @@ class Script(QScrollArea):
     def _programme(self) -> None:
         p = self._studio.programme
         found = budgets(p)
+        ties: dict[str, TieStates] = {}
+        for t in p.ties:
+            ties.setdefault(t.beat, {})[t.word] = t.state
+        lacks = {s.beat: s for s in reversed(p.shortfalls)}
         for beat_id, card in self.cards.items():
-            card.show_programme(found.get(beat_id), {t.word: t.state for t in p.ties if t.beat == beat_id})
+            card.show_programme(found.get(beat_id), ties.get(beat_id, {}), lacks.get(beat_id))
+        self._look_for_ways()
+
+    # ── ways out ─────────────────────────────────────────────────────────────────────────────────────────
+    def _look_for_ways(self) -> None:
+        """Of the beat being written; the others only say what does not fit."""
+        card = self.cards.get(self.current)
+        if card is not None and card.ways.shortfall is not None and not card.ways.ways:
+            self._finder.look(card.ways.shortfall)
+
+    def _show_ways(self, shortfall: Shortfall, ways: tuple[WayOut, ...]) -> None:
+        for beat_id, card in self.cards.items():
+            card.ways.show_ways(shortfall, ways if beat_id == self.current else ())
+
+    def take_way(self, number: int) -> None:
+        """Go one of the ways offered for the beat being written."""
+        card = self.cards.get(self.current)
+        if card is None or not card.ways.take(number):
+            self._studio.said.emit("Put the caret into a beat that does not fit; its ways out are offered there.")
 
     # ── scripts from elsewhere ───────────────────────────────────────────────────────────────────────────
     def put_text(self, beat_id: str, text: str) -> None:
@@ -259,6 +227,44 @@ class Script(QScrollArea):
             self._studio.edit("join two beats", lambda b: edit_script.join_beat(b, beat_id))
         if i:
             self.choose(section.beats[i - 1].id)
+
+    def move_beat(self, by: int) -> None:
+        """Move the beat being written up or down, into the next section at the edge."""
+        beat = self.current
+        if beat in self.cards:
+            self._studio.edit("move the beat", lambda b: edit_script.move_beat(b, beat, by))
+            self.choose(beat)
+
+    def move_section(self, by: int) -> None:
+        """Move the section being written up or down."""
+        section = self._current_section()
+        if section:
+            self._studio.edit("move the section", lambda b: edit_script.move_section(b, section, by))
+            self.choose(self.current)
+
+    def next_narrator(self) -> None:
+        """Have the next narrator say the beat being written."""
+        b, beat = self._studio.breakdown, self.current
+        if beat not in self.cards or len(b.narrators) < 2:
+            return
+        order = [n.id for n in b.narrators]
+        after = order[(order.index(b.narrator(b.find_beat(beat)[1]).id) + 1) % len(order)]
+        self._studio.edit("change who says it", lambda b: edit_script.set_narrator(b, beat, after))
+
+    def open_treatments(self) -> None:
+        """The treatments of the beat being written."""
+        if self.current in self.cards:
+            self.cards[self.current].open_treatments()
+
+    def open_section(self) -> None:
+        """The menu of the section being written."""
+        section = self._current_section()
+        if section:
+            self._heads[section].open_menu()
+
+    def _current_section(self) -> str:
+        found = [s.id for s, x in self._studio.breakdown.beats() if x.id == self.current]
+        return found[0] if found else ""
 
     def _neighbour(self, beat_id: str, by: int) -> None:
         order = list(self.cards)

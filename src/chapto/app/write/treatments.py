@@ -1,24 +1,127 @@
-"""Treatments in the creator's words. Free of Qt."""
+"""What the picture can do under a beat, in the creator's words. Free of Qt."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from dataclasses import dataclass
 from fractions import Fraction
 
-from chapto.clock.timecode import clock_text
-from chapto.document.script import Again, Cutaway, Hold, Run, SideBySide, Skip, Slow, TextCard, Treatment
+from msgspec.structs import replace
 
-CHOICES: tuple[tuple[str, Treatment | None], ...] = (
-    ("Let the fit decide", None),
-    ("Run at full speed", Run()),
-    ("Slow, three quarters", Slow(Fraction(3, 4))),
-    ("Slow, half speed", Slow(Fraction(1, 2))),
-    ("Slow, a quarter", Slow(Fraction(1, 4))),
-    ("Hold where it is", Hold()),
-    ("Again from 5 s back, half speed", Again(Fraction(5), Fraction(1, 2))),
-    ("Again from 5 s back, full speed", Again(Fraction(5), Fraction(1))),
-    ("Again from 5 s back, twice", Again(Fraction(5), Fraction(1), 2)),
+from chapto.clock.timecode import clock_text
+from chapto.document.bout import Exchange, Moment
+from chapto.document.breakdown import Breakdown
+from chapto.document.script import (
+    Again,
+    Beat,
+    Cutaway,
+    Hold,
+    Run,
+    Section,
+    SideBySide,
+    Skip,
+    Slow,
+    TextCard,
+    Treatment,
+    words_of,
 )
-"""What a beat's menu always offers; what needs a moment or a place on the mat clock is added where those are known."""
+
+SPEEDS = ((Fraction(1), "full speed"), (Fraction(3, 4), "three quarters"), (Fraction(1, 2), "half speed"),
+          (Fraction(1, 4), "a quarter"))  # fmt: skip
+LASTING = (Fraction(2), Fraction(3), Fraction(5), Fraction(8))
+BACK = (Fraction(3), Fraction(5), Fraction(8))
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """One thing the picture can do, or a `group` of several under one name."""
+
+    text: str
+    treatment: Treatment | None = None
+    group: tuple[Choice, ...] = ()
+
+
+def choices(b: Breakdown, section: Section, beat: Beat, on_screen: Fraction) -> tuple[Choice, ...]:
+    """Everything offered for a beat; `on_screen` is the mat second the creator is looking at."""
+    found = [
+        Choice("Let the fit decide"),
+        Choice("Run at full speed", Run()),
+        Choice("Slow", group=tuple(Choice(name.capitalize(), Slow(rate)) for rate, name in SPEEDS[1:])),
+        Choice("Hold", group=(Choice("Where it is", Hold()), *_holds(b, beat))),
+        Choice("Again", group=_agains()),
+    ]
+    if section.exchange:
+        ahead = tuple(Choice(_named(m), Skip(m.id)) for m in _moments(b, b.exchange(section.exchange)))
+        found.append(Choice("Skip ahead to", group=ahead))
+    found += [
+        Choice("Cut away to", group=_elsewhere(b, section, on_screen, inset=False)),
+        Choice("Small picture of", group=_elsewhere(b, section, on_screen, inset=True)),
+        Choice("Side by side with", group=_beside(b, section)),
+        Choice("A card with words", TextCard(_card_words(beat))),
+        *_finer(beat.treatment),
+    ]
+    return tuple(c for c in found if c.group or c.treatment is not None or c.text == "Let the fit decide")
+
+
+def _holds(b: Breakdown, beat: Beat) -> Iterator[Choice]:
+    words = words_of(beat.text)
+    for tie in beat.ties:
+        moment = b.moment(tie.moment)
+        yield Choice(f"On “{words[tie.word].strip('.,;:!?')}”, {_named(moment)}", Hold(moment.id))
+
+
+def _agains() -> tuple[Choice, ...]:
+    """Back by some seconds, at full or half speed, once or twice."""
+    found = [
+        Choice(f"From {back} s back, {name}", Again(back, rate)) for back in BACK for rate, name in SPEEDS[::2]
+    ]  # fmt: skip
+    return (*found, Choice("From 5 s back, half speed, twice", Again(Fraction(5), Fraction(1, 2), 2)))
+
+
+def _elsewhere(b: Breakdown, section: Section, on_screen: Fraction, *, inset: bool) -> tuple[Choice, ...]:
+    here = Choice(f"What is on the screen, {clock_text(on_screen, tenths=True)}", Cutaway(on_screen, inset=inset))
+    others = (x for x in b.exchanges if x.id != section.exchange)
+    return (here, *(Choice(_exchange(x), Cutaway(x.start, inset=inset)) for x in others))
+
+
+def _beside(b: Breakdown, section: Section) -> tuple[Choice, ...]:
+    """This exchange and another, each from its start; those of the same technique first."""
+    if not section.exchange:
+        return ()
+    own = b.exchange(section.exchange)
+    others = sorted((x for x in b.exchanges if x.id != own.id), key=lambda x: x.technique != own.technique)
+    return tuple(Choice(_exchange(x), SideBySide(own.start, x.start)) for x in others)
+
+
+def _finer(treatment: Treatment | None) -> Iterator[Choice]:
+    """Speed, length and number of what is chosen already."""
+    match treatment:
+        case Again() | Cutaway() | SideBySide():
+            yield Choice("At", group=tuple(Choice(name, replace(treatment, rate=rate)) for rate, name in SPEEDS))
+    match treatment:
+        case Cutaway():
+            said = Choice("While the beat is said", replace(treatment, seconds=Fraction(0)))
+            yield Choice("Lasts", group=(said, *(Choice(f"{s} s", replace(treatment, seconds=s)) for s in LASTING)))
+        case Again():
+            often = ((1, "Once"), (2, "Twice"), (3, "Three times"))
+            yield Choice("How often", group=tuple(Choice(text, replace(treatment, times=n)) for n, text in often))
+
+
+def _moments(b: Breakdown, x: Exchange) -> list[Moment]:
+    return sorted((m for m in b.moments if x.start < m.at <= x.end), key=lambda m: m.at)
+
+
+def _named(m: Moment) -> str:
+    return f"{clock_text(m.at, tenths=True)} {m.note or m.kind.value}"
+
+
+def _exchange(x: Exchange) -> str:
+    return f"{x.technique or 'exchange'}, {clock_text(x.start)}"
+
+
+def _card_words(beat: Beat) -> str:
+    """The first words of the beat, to begin with."""
+    return " ".join(words_of(beat.text)[:6]).rstrip(".,;:") or "Words"
 
 
 def treatment_text(treatment: Treatment | None) -> str:
@@ -41,6 +144,6 @@ def treatment_text(treatment: Treatment | None) -> str:
             return f"{what} {clock_text(at)} at {float(rate):g}×{lasts}"
         case SideBySide(one, other, _):
             return f"{clock_text(one)} beside {clock_text(other)}"
-        case TextCard(text):
-            return f"card: {text.splitlines()[0] if text else ''}"
+        case TextCard():
+            return "card"
     return "fit decides"

@@ -1,0 +1,76 @@
+"""The bar over the lacing: house style, wished length, what is on the picture, tying, zoom."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtCore import QPoint
+from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QWidget
+
+from chapto.app.lacing.widget import Lacing
+from chapto.app.studio import Studio
+from chapto.app.widgets import button, ground, label
+from chapto.app.write.length_menu import length_menu, length_text
+from chapto.app.write.own_styles import own_styles_menu
+from chapto.app.write.picture_menu import picture_menu
+from chapto.document import edit_breakdown
+from chapto.pacing.styles import all_styles, house_styles
+
+
+class WriteBar(QWidget):
+    """Follows the document; `tie` and `change_style` are what those buttons do."""
+
+    def __init__(
+        self, studio: Studio, lacing: Lacing, tie: Callable[[], object], change_style: Callable[[], object]
+    ) -> None:
+        super().__init__()
+        self._studio = studio
+        ground(self, "dark")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 5, 12, 5)
+        row.setSpacing(6)
+        row.addWidget(label("House style", soft=True))
+        self.styles: dict[str, QPushButton] = {}
+        for name, style in house_styles().items():
+            made = button(style.title, partial(self.set_style, name), tip=style.about, dark=True)
+            made.setCheckable(True)
+            self.styles[name] = made
+            row.addWidget(made)
+        self.own = self._opens(lambda: own_styles_menu(self, studio, change_style), "Styles of your own")
+        self.own.setCheckable(True)
+        row.addWidget(self.own)
+        row.addSpacing(10)
+        self.length = self._opens(lambda: length_menu(self, studio), "How long the video is to be", "Ctrl+L")
+        row.addWidget(self.length)
+        picture = self._opens(lambda: picture_menu(self, studio), "Names, score and cautions on the picture", "Ctrl+P")
+        picture.setText("On the picture")
+        self.picture = picture
+        row.addWidget(picture)
+        row.addStretch(1)
+        tip = "Tie the word at the caret to the picture"
+        row.addWidget(button("Tie", tie, tip=tip, key="Ctrl+T", sign="lace", dark=True))
+        row.addSpacing(8)
+        for text, factor, tip in (("−", 1 / 1.6, "Wider"), ("+", 1.6, "Closer")):
+            row.addWidget(button(text, partial(lacing.zoom, factor), tip=tip, key=text, dark=True))
+        row.addWidget(button("Whole", lacing.show_all, tip="The whole breakdown", key="0", dark=True))
+        studio.changed.connect(self._follow)
+        self._follow()
+
+    def set_style(self, name: str) -> None:
+        """Fit everything in another house style."""
+        self._studio.edit("change the house style", lambda b: edit_breakdown.set_style(b, name))
+        self._follow()
+
+    def _opens(self, menu: Callable[[], QMenu], tip: str, key: str = "") -> QPushButton:
+        made = button("", lambda: menu().exec(made.mapToGlobal(QPoint(0, made.height()))), tip=tip, key=key, dark=True)
+        return made
+
+    def _follow(self) -> None:
+        b = self._studio.breakdown
+        for name, made in self.styles.items():
+            made.setChecked(name == b.style)
+        own = None if b.style in self.styles else all_styles().get(b.style)
+        self.own.setText(own.title if own else "Own")
+        self.own.setChecked(own is not None)
+        self.length.setText(length_text(b))

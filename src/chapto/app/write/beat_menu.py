@@ -1,0 +1,33 @@
+"""Menus of what a beat is for and of who says it."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PyQt6.QtWidgets import QMenu, QWidget
+
+from chapto.app.menus import choice
+from chapto.app.studio import Studio
+from chapto.document import edit_script
+from chapto.document.script import BeatKind
+
+
+def kind_menu(parent: QWidget, studio: Studio, beat_id: str) -> QMenu:
+    """What a beat is for; its kind now is checked."""
+    menu = QMenu(parent)
+    _, beat = studio.breakdown.find_beat(beat_id)
+    for kind in BeatKind:
+        change = partial(edit_script.change_beat_kind, beat_id=beat_id, kind=kind)
+        choice(menu, kind.value, partial(studio.edit, "change the kind", change), checked=kind is beat.kind)
+    return menu
+
+
+def narrator_menu(parent: QWidget, studio: Studio, beat_id: str) -> QMenu:
+    """Who says a beat."""
+    menu = QMenu(parent)
+    _, beat = studio.breakdown.find_beat(beat_id)
+    for narrator in studio.breakdown.narrators:
+        change = partial(edit_script.set_narrator, beat_id=beat_id, narrator=narrator.id)
+        says = narrator == studio.breakdown.narrator(beat)
+        choice(menu, narrator.name, partial(studio.edit, "change who says it", change), checked=says)
+    return menu

@@ -1,0 +1,74 @@
+"""The head of a section: its chapter, and what is under it."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPoint
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QWidget
+
+from chapto.app.studio import Studio
+from chapto.app.theme import text_font
+from chapto.app.widgets import button, ground, label
+from chapto.app.write.section_menu import section_menu
+from chapto.clock.timecode import clock_text
+from chapto.document import edit_script
+from chapto.document.breakdown import Breakdown
+from chapto.document.script import Part, Section
+
+
+class SectionHead(QWidget):
+    """Title of a section (its chapter) and the exchange under it."""
+
+    def __init__(self, studio: Studio, section: Section) -> None:
+        super().__init__()
+        self._studio, self.section_id = studio, section.id
+        ground(self, "paper")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(16, 14, 12, 2)
+        row.setSpacing(8)
+        self.title = QLineEdit(section.title)
+        self.title.setFont(text_font(15, 600))
+        self.title.setStyleSheet("QLineEdit { font-size: 15px; font-weight: 600; border-bottom: none; }")
+        self.title.setPlaceholderText("no chapter of its own")
+        self.title.setAccessibleName("Chapter title")
+        self.title.editingFinished.connect(self._retitle)
+        row.addWidget(self.title, 1)
+        self._about = label("", soft=True)
+        row.addWidget(self._about)
+        row.addWidget(button("", self.open_menu, tip="Section", key="Ctrl+M", sign="plus", kind="quiet"))
+
+    def show_section(self, b: Breakdown, section: Section) -> None:
+        """Take the section as the document has it."""
+        if not self.title.hasFocus():
+            self.title.setText(section.title)
+        self._about.setText(about_section(b, section))
+
+    def open_menu(self) -> None:
+        """What can be done with the section."""
+        menu = section_menu(self, self._studio, self.section_id)
+        menu.exec(self.mapToGlobal(QPoint(self.width() - 180, self.height())))
+
+    def _retitle(self) -> None:
+        text, section = self.title.text().strip(), self.section_id
+        self._studio.edit("rename the chapter", lambda b: edit_script.change_section(b, section, title=text))
+
+
+def about_section(b: Breakdown, section: Section) -> str:
+    """What is under a section, in a few words."""
+    if section.part is not Part.TALK:
+        return section.part.value
+    if not section.exchange:
+        return "title card"
+    x = b.exchange(section.exchange)
+    allowed = [
+        *([f"{float(section.allow.hold):g} s more hold"] if section.allow.hold else []),
+        *([f"{float(section.allow.silence):g} s more silence"] if section.allow.silence else []),
+        *(f"{float(r):g}×" for r in section.allow.rates),
+    ]
+    words = [
+        *(["shown first"] if section.show_first else []),
+        *(["once more"] if section.once_more else []),
+        *([f"skips {float(sum(z - a for a, z in section.skips)):.1f} s"] if section.skips else []),
+        *([f"allows {', '.join(allowed)}"] if allowed else []),
+        f"{x.technique or 'exchange'} {clock_text(x.start)}–{clock_text(x.end)}",
+    ]
+    return " · ".join(words)
