@@ -256,6 +256,35 @@ def test_a_wished_length_makes_the_fit_wait_more_or_less_and_a_limit_is_reported
     assert tight.shortfalls[0].seconds == pytest.approx(float(tight.seconds) - 4, abs=1e-5)
 
 
+def test_one_stop_can_serve_the_words_before_its_moment_and_those_after_it() -> None:
+    """Two seconds lack before the first word and two after it: one hold where both are said is cheaper than two."""
+    beat = FitBeat("b1", (Stop(1, F(4)), Stop(2, F(8))), (0, 1, 2))
+    got = fit(FitExchange(F(0), F(12), (beat,)), {"b1": line(0, 5.6, 11.6, end=12)}, TALK)
+    assert legs(got)[:3] == [("run", 0, 1, 4), ("hold", 4, 0, 4), ("run", 4, 1, 4)]
+    assert [t.said for t in got.ties] == [t.shown for t in got.ties] == [6, 12]
+
+
+def test_a_word_that_comes_while_its_moment_is_still_held_is_not_called_late() -> None:
+    """The run-through style may hold a second at each place: one at the first moment is not enough for two seconds of
+    words, but the second moment is held for them as well."""
+    beat = FitBeat("b1", (Stop(1, F(2)), Stop(2, F("2.2"))), (0,))
+    got = fit(FitExchange(F(0), F(9), (beat,)), {"b1": line(0, 1.7, 3.7, end=4)}, RUN)
+    assert got.shortfalls == () and [t.said for t in got.ties] == [t.shown for t in got.ties] == [2, 4]
+    assert len([x for x in got.legs if x.kind is Kind.HOLD]) == 2
+
+
+def test_a_hold_fixed_by_hand_is_neither_shorter_nor_longer_and_words_or_speed_give_way() -> None:
+    def held(seconds: F | None) -> Fitted:
+        beat = FitBeat("b1", (Stop(1, F(4), seconds), Stop(2, F(8))), (0, 1, 2))
+        return fit(FitExchange(F(0), F(12), (beat,)), {"b1": line(0, 3.6, 9.6, end=10)}, TALK)
+
+    assert [x for x in legs(held(None)) if x[0] == "hold"] == [("hold", 4, 0, 2)]
+    for seconds in (F(0), F(1), F(5)):
+        fitted = held(seconds)
+        assert sum(x.seconds for x in fitted.legs if x.kind is Kind.HOLD and x.mat_in == 4) == seconds
+        assert [t.said for t in fitted.ties] == [t.shown for t in fitted.ties] and not fitted.shortfalls
+
+
 def test_side_by_side_starts_two_attempts_together_for_as_long_as_the_beat_is_said() -> None:
     both = FitBeat("b1", (), (0,), SideBySide(F(20), F(30), F(1, 2)))
     got = fit(FitExchange(F(0), F(10), (both,)), {"b1": line(0, end=4)}, TALK)
@@ -303,8 +332,10 @@ def test_slowing_is_never_a_stumble_and_no_hold_is_longer_than_the_style_allows(
 ) -> None:
     exchange, voice = case
     free = FitExchange(exchange.start, exchange.end, tuple(FitBeat(b.id, b.stops, b.phrases) for b in exchange.beats))
+    stops = {stop.mat for beat in free.beats for stop in beat.stops} | {exchange.start, exchange.end}
     for leg in fit(free, voice, style).legs:
         if leg.kind is Kind.SLOW and style is TALK:
-            assert leg.seconds * leg.rate >= SHORTEST_SLOW
+            whole_way = {leg.mat_in, leg.mat_in + leg.seconds * leg.rate} <= stops
+            assert leg.seconds * leg.rate >= SHORTEST_SLOW or whole_way
         if leg.kind is Kind.HOLD:
-            assert leg.seconds <= style.longest_hold
+            assert leg.seconds <= style.longest_hold + F(1, 100_000)

@@ -14,9 +14,11 @@ from scipy.optimize import linprog
 from chapto.pacing.optimum import (
     BROKEN,
     FEWER_CHANGES,
+    FOLLOWED,
     SHORTEST_SKIP,
     SHORTEST_SLOW,
     SILENT,
+    SOONER,
     TOO_LONG,
     Interval,
     Plan,
@@ -66,23 +68,25 @@ def rest(
         bounds.append((low, high))
         return len(cost) - 1
 
-    for one, (k, runs, skips) in zip(intervals, chosen, strict=True):
+    for left, one, (k, runs, skips) in zip(range(len(intervals), 0, -1), intervals, chosen, strict=True):
         r = one.rates[k] if k >= 0 else one.base
         run = variable(0, 0, one.mat if runs else 0)
         price = w.slow * (1 / r - 1 / one.base) * (2 - r / one.base)
         slow = variable(price, min(SHORTEST_SLOW, one.mat) if k >= 0 else 0, one.mat if k >= 0 else 0)
         skip = variable(w.skip - w.idle, min(SHORTEST_SKIP, one.idle) if skips else 0, one.idle if skips else 0)
-        hold = variable(w.hold, 0, None if one.place >= 0 and stands[one.place] else 0)
+        hold = variable(w.hold, 0, None if one.begins >= 0 and stands[one.begins] else 0)
+        stand = variable(w.hold + SOONER, 0, None if one.ends >= 0 and stands[one.ends] else 0)
         wait = variable(w.pause / 4 if one.tail else w.pause, 0, one.longest_wait)
         beyond = variable(w.beyond, 0, None if one.tail else 0)
-        short, silent = variable(BROKEN, 0, 0 if one.tail else None), variable(SILENT)
+        short, silent = variable(BROKEN * (1 + left * FOLLOWED), 0, 0 if one.tail else None), variable(SILENT)
         equal.append([(run, 1), (slow, 1), (skip, 1)])
         right.append(one.mat)
-        picture = [(run, 1 / one.base), (slow, 1 / r), (hold, 1.0), (beyond, 1 / one.base)]
+        picture = [(run, 1 / one.base), (slow, 1 / r), (hold, 1.0), (stand, 1.0), (beyond, 1 / one.base)]
         equal.append([*picture, (short, 1), (wait, -1), (silent, -1)])
         right.append(one.voice)
         shown += picture
-        held.setdefault(one.place, []).append(hold)
+        held.setdefault(one.begins, []).append(hold)
+        held.setdefault(one.ends, []).append(stand)
     if wish:
         over = variable(TOO_LONG if wish.limit else w.length)
         under = variable(0 if wish.limit else w.length)
@@ -122,7 +126,7 @@ def random_case(r: random.Random) -> tuple[list[Interval], list[float], Weights,
     """A small exchange in one of the shipped styles, with weights shaken."""
     style = r.choice(STYLES)
     rates = tuple(float(x) for x in style.rates)
-    count = r.choice([1] * 7 + [2] * 8 + [3])
+    count = r.choice([1] * 9 + [2] * 7 + [3])
     rates = rates[: 2 if count < 3 else 1]
     intervals = [
         Interval(
@@ -130,7 +134,8 @@ def random_case(r: random.Random) -> tuple[list[Interval], list[float], Weights,
             voice=round(r.uniform(0.0, 10), 2),
             base=float(style.base_rate),
             rates=r.choice([rates, rates, ()]),
-            place=i if r.random() < 0.9 else -1,
+            begins=i if r.random() < (0.9 if i else 0.4) else -1,
+            ends=i + 1 if r.random() < 0.7 and count < 3 else -1,
             longest_wait=float(style.longest_pause),
             tail=i == count - 1 and r.random() < 0.4,
         )
@@ -138,7 +143,7 @@ def random_case(r: random.Random) -> tuple[list[Interval], list[float], Weights,
     ]
     if count < 3 and r.random() < 0.4 and intervals[0].mat > 1.5:
         intervals[0] = dataclasses.replace(intervals[0], idle=round(r.uniform(0.5, intervals[0].mat - 0.5), 2))
-    longest = [r.choice([0.0, 1.0, float(style.longest_hold)]) for _ in range(count)]
+    longest = [r.choice([0.0, 1.0, float(style.longest_hold)]) for _ in range(count + 1)]
     weights = replace(style.weights, hold=r.uniform(0.1, 5), slow=r.uniform(0.2, 3), change=r.choice([0.0, 0.3, 1.0]))
     wish = Wish(round(r.uniform(2, 20), 1), r.random() < 0.5) if r.random() < 0.25 else None
     return intervals, longest, weights, wish
@@ -150,13 +155,14 @@ def breaks(intervals: list[Interval], longest: list[float], plan: Plan) -> float
     for one, c in zip(intervals, plan.choices, strict=True):
         rate = one.rates[c.rate] if c.rate >= 0 else one.base
         shown = (one.mat - c.slowed - c.skipped) / one.base + c.slowed / rate + c.beyond / one.base
-        off = max(off, abs(shown + c.held + c.short - c.waited - c.silent - one.voice))
+        off = max(off, abs(shown + c.held + c.stood + c.short - c.waited - c.silent - one.voice))
         off = max(off, c.waited - one.longest_wait, c.skipped - one.idle, c.slowed + c.skipped - one.mat)
-        off = max(off, *(-v for v in (c.slowed, c.skipped, c.held, c.waited, c.beyond, c.short, c.silent)))
+        off = max(off, *(-v for v in (c.slowed, c.skipped, c.held, c.stood, c.waited, c.beyond, c.short, c.silent)))
         if c.rate >= 0:
             off = max(off, min(SHORTEST_SLOW, one.mat) - c.slowed)
     for place, most in enumerate(longest):
-        at = [c.held for one, c in zip(intervals, plan.choices, strict=True) if one.place == place]
+        both = list(zip(intervals, plan.choices, strict=True))
+        at = [c.held for one, c in both if one.begins == place] + [c.stood for one, c in both if one.ends == place]
         off = max(off, sum(at) - most)
     return off
 

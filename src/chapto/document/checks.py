@@ -119,6 +119,8 @@ def _script(b: Breakdown) -> Iterator[str]:
                 yield f"The beat “{beat.text[:30]}” is tied to a moment that is not there."
             if not last < tie.word < len(words_of(beat.text)):
                 yield f"The beat “{beat.text[:30]}” is tied at a word it does not have."
+            if tie.hold is not None and tie.hold < 0:
+                yield f"The picture can't stand less than nothing at a word of “{beat.text[:30]}”."
             last = tie.word
         match beat.treatment:
             case Slow(rate) | Again(_, rate) | Cutaway(_, rate) | SideBySide(_, _, rate) if not 0 < rate <= 4:

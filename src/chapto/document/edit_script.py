@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from difflib import SequenceMatcher
+from fractions import Fraction
 from typing import Any
 
 from msgspec.structs import replace
@@ -158,7 +159,8 @@ def tie_word(b: Breakdown, beat_id: str, word: int, moment_id: str) -> Breakdown
         if not 0 <= word < len(words_of(beat.text)):
             raise DocumentError("There is no such word to tie.")
         kept = [t for t in beat.ties if t.word != word]
-        made = Tie(word=word, moment=moment_id)
+        held = next((t.hold for t in beat.ties if t.word == word and t.moment == moment_id), None)
+        made = Tie(word=word, moment=moment_id, hold=held)
         return replace(beat, ties=tuple(sorted((*kept, made), key=lambda t: t.word)))
 
     return _change_beat(b, beat_id, change)
@@ -176,6 +178,17 @@ def move_tie(b: Breakdown, beat_id: str, word: int, to: int) -> Breakdown:
     if moment is None:
         raise DocumentError("That word is not tied.")
     return tie_word(untie_word(b, beat_id, word), beat_id, to, moment)
+
+
+def hold_at(b: Breakdown, beat_id: str, word: int, seconds: Fraction | None) -> Breakdown:
+    """With the picture standing so long at a tied word; None leaves that to the fit again."""
+
+    def change(beat: Beat) -> Beat:
+        if all(t.word != word for t in beat.ties):
+            raise DocumentError("That word is not tied.")
+        return replace(beat, ties=tuple(replace(t, hold=seconds) if t.word == word else t for t in beat.ties))
+
+    return _change_beat(b, beat_id, change)
 
 
 def treat(b: Breakdown, beat_id: str, treatment: Treatment | None) -> Breakdown:

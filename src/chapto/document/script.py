@@ -96,10 +96,12 @@ Treatment = Run | Slow | Hold | Again | Skip | Cutaway | SideBySide | TextCard
 
 
 class Tie(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """Word number `word` (from 0) of a beat is said when `moment` (by id) is on the screen."""
+    """Word number `word` (from 0) of a beat is said when `moment` (by id) is on the screen, which stands for `hold`
+    seconds then; None leaves that to the fit."""
 
     word: int
     moment: str
+    hold: Fraction | None = None
 
 
 class Beat(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):

@@ -4,12 +4,12 @@ between them goes the cheapest way from stop to stop (`optimum`)."""
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from fractions import Fraction
 
 from chapto.clock.passage import Kind
 from chapto.document.script import Again, Cutaway, Hold, Run, SideBySide, Skip, Slow, TextCard
 from chapto.pacing import lacks
+from chapto.pacing.course import Target, course
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Inset, PlannedTie, Shortfall
 from chapto.pacing.lacks import FINE
 from chapto.pacing.optimum import Choice, Interval, Wish, best_plan
@@ -20,6 +20,7 @@ from chapto.pacing.styles import HouseStyle
 from chapto.pacing.way import STUMBLE, Manner, Way
 
 ONE = Fraction(1)
+Planned = tuple[Interval, Choice]
 SHORTEST_TAIL = Fraction(1, 2)
 """Seconds a moment at the very end of its exchange still stays in view."""
 
@@ -73,18 +74,6 @@ def _share(wish: Wish, shown: Fraction, left: list[tuple[FitBeat, ...]], voice: 
     words = [sum((voice[b.id].seconds for b in g), ZERO) for g in left]
     part = float(words[0] / sum(words)) if sum(words) else 1.0
     return Wish(max(wish.seconds - float(shown), 0.0) * part, wish.limit)
-
-
-@dataclass(frozen=True, slots=True)
-class _Target:
-    """A stop on the way: which word of which beat, its mat time, when it would be said if the voice never waited, and
-    the words (of its beat) from which on it may wait."""
-
-    beat: FitBeat
-    word: int
-    mat: Fraction
-    due: Fraction
-    pause_at: int
 
 
 class _Work:
@@ -166,10 +155,11 @@ class _Work:
             route.mat = target
             return
         manner = Manner(Kind.RUN, style.base_rate, style.rates)
-        interval = self.way.interval(target, route.said - route.shown, manner, 0, style.longest_pause)
+        places = (0, -1) if self.ties else (-1, 0)
+        interval = self.way.interval(target, route.said - route.shown, manner, places, style.longest_pause)
         plan = best_plan([interval], [float(style.longest_hold)], style.weights)
         self.cost += plan.cost
-        self.way.travel(target, plan.choices[0], manner, hold_first=bool(self.ties))
+        self.way.travel(interval, target, plan.choices[0], manner)
         route.hold(route.said - route.shown)
         route.said = max(route.said, route.shown)
 
@@ -192,40 +182,24 @@ class _Work:
     def _moving(self, beats: tuple[FitBeat, ...], manner: Manner, to_end: bool, wish: Wish | None) -> bool:
         """Fit the ties of `beats`, and the way to the end of the exchange if that is asked; whether there was a tie."""
         targets, out = self._targets(beats)
-        route, style = self.route, self.style
-        intervals: list[Interval] = []
-        places: list[Fraction] = []
-        at, due = route.mat, route.shown
-        for t in targets:
-            here = t.mat if not intervals else at
-            if not places or places[-1] != here:
-                places.append(here)
-            place = len(places) - 1 if manner.may_hold else -1
-            intervals.append(self.way.interval(t.mat, t.due - due, manner, place, style.longest_pause, since=at))
-            at, due = t.mat, t.due
-        if to_end:
-            end = self._end_after(targets)
-            if not places or (targets and places[-1] != at):
-                places.append(at if targets else end)
-            tail = self.way.interval(
-                end, out - due, manner, len(places) - 1, style.longest_silence, since=at, tail=True
-            )
-            intervals.append(tail)
-        rooms = [float(style.longest_hold)] * len(places)
-        if places and places[0] == route.mat:
-            rooms[0] -= min(float(route.stood()), rooms[0])
-        plan = best_plan(intervals, rooms, style.weights, wish if to_end else None)
+        tail = (self._end_after(targets), out) if to_end else None
+        path = course(self.way, targets, manner, tail)
+        if wish is not None:
+            wish = Wish(max(wish.seconds - float(path.fixed), 0.0), wish.limit)
+        plan = best_plan(path.intervals, path.rooms, self.style.weights, wish if to_end else None)
         self.cost += plan.cost
-        self._lay(beats, targets, plan.choices, manner)
-        if to_end:
-            self._tail(self._end_after(targets), plan.choices[-1], manner, tied=bool(targets))
+        planned = list(zip(path.intervals, plan.choices, strict=True))
+        self._lay(beats, targets, planned, manner)
+        if tail is not None:
+            fixed = targets[-1].hold if targets else None
+            self._tail(tail[0], *planned[-1], manner, fixed)
         if plan.too_long:
             self.shortfalls.append(lacks.too_long(beats[0].id if beats else "", plan.too_long))
         return bool(targets)
 
-    def _targets(self, beats: tuple[FitBeat, ...]) -> tuple[list[_Target], Fraction]:
+    def _targets(self, beats: tuple[FitBeat, ...]) -> tuple[list[Target], Fraction]:
         """The stops that can be met in order, and when the last word would be out if the voice never waited."""
-        found: list[_Target] = []
+        found: list[Target] = []
         at, said = self.route.mat, self.route.said
         for beat in beats:
             if beat is not beats[0]:
@@ -234,13 +208,18 @@ class _Work:
             for stop in beat.stops:
                 if stop.mat >= at:
                     pause_at = max((p for p in beat.phrases if since < p <= stop.word), default=stop.word)
-                    found.append(_Target(beat, stop.word, stop.mat, said + line.words[stop.word][0], pause_at))
+                    due = said + line.words[stop.word][0]
+                    found.append(Target(beat, stop.word, stop.mat, due, pause_at, stop.hold))
                     at, since = stop.mat, stop.word
             said += line.seconds
         return found, said
 
     def _lay(
-        self, beats: tuple[FitBeat, ...], targets: list[_Target], choices: Sequence[Choice], manner: Manner
+        self,
+        beats: tuple[FitBeat, ...],
+        targets: list[Target],
+        planned: Sequence[Planned],
+        manner: Manner,
     ) -> None:
         """Carry the plan out, beat by beat."""
         route, number = self.route, 0
@@ -257,7 +236,8 @@ class _Work:
                     self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, None))
                     self.shortfalls.append(lacks.past(beat, stop.word, route.mat - stop.mat))
                     continue
-                parts, due = self._meet(target, choices[number], manner, parts, due, first=number == 0)
+                fixed = targets[number - 1].hold if number else None
+                parts, due = self._meet(target, planned[number], manner, parts, due, fixed)
                 self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, route.shown))
                 number += 1
             route.say(beat, line, parts)
@@ -265,11 +245,17 @@ class _Work:
                 self._inset(beat.treatment, begun)
 
     def _meet(
-        self, t: _Target, choice: Choice, manner: Manner, parts: Parts, due: Fraction, *, first: bool
+        self,
+        t: Target,
+        planned: Planned,
+        manner: Manner,
+        parts: Parts,
+        due: Fraction,
+        fixed: Fraction | None,
     ) -> tuple[Parts, Fraction]:
         """Bring picture and word of one stop together; the phrases and when the word is said."""
-        route, line = self.route, self.voice[t.beat.id]
-        self.way.travel(t.mat, choice, manner, hold_first=not first, due=due)
+        route, line, choice = self.route, self.voice[t.beat.id], planned[1]
+        self.way.travel(planned[0], t.mat, choice, manner, due=due, fixed=fixed)
         wait = route.shown - due
         grown, self.late = max(-wait - self.late, ZERO), max(-wait, ZERO)
         if wait > 0:
@@ -299,10 +285,12 @@ class _Work:
                 route.hold(held)
             case _ if left > 0 and manner.kind is not Kind.CARD:
                 if tied and _is_open(beat):
-                    held = min(left, max(self.style.longest_hold - route.stood(), ZERO))
-                    route.hold(held)
-                    left -= held
+                    by_hand = beat.stops[-1].hold if beat.stops else None
+                    most = max(self.style.longest_hold - route.stood(), ZERO)
+                    route.hold(min(left, most) if by_hand is None else by_hand)
+                    left = route.said - route.shown
                 route.move(manner.kind, left * manner.base, manner.base)
+                route.said = max(route.said, route.shown)
 
     def _rounds(self, until: Fraction, rate: Fraction, times: int, left: Fraction) -> None:
         """The same stretch several times over, the last time for as long as words are left."""
@@ -316,16 +304,18 @@ class _Work:
     def _end(self) -> Fraction:
         return max([self.exchange.end, *(t.mat + SHORTEST_TAIL for t in self.ties if t.mat == self.exchange.end)])
 
-    def _end_after(self, targets: list[_Target]) -> Fraction:
+    def _end_after(self, targets: list[Target]) -> Fraction:
         stays = [self.exchange.end + SHORTEST_TAIL] if any(t.mat == self.exchange.end for t in targets) else []
         last = targets[-1].mat if targets else self.route.mat
         return max([self.exchange.end, last, *stays])
 
-    def _tail(self, end: Fraction, choice: Choice, manner: Manner, *, tied: bool) -> None:
+    def _tail(
+        self, end: Fraction, interval: Interval, choice: Choice, manner: Manner, fixed: Fraction | None
+    ) -> None:  # fmt: skip
         """From the last stop to the end of the exchange; words that are left then get a hold, or more picture."""
         route = self.route
         beyond = Fraction(round(choice.beyond * FINE), FINE) / manner.base
-        self.way.travel(end, choice, manner, hold_first=tied, due=route.said - beyond)
+        self.way.travel(interval, end, choice, manner, due=route.said - beyond, fixed=fixed)
         left = route.said - route.shown
         beyond = max(left, beyond if beyond > STUMBLE else ZERO)
         if beyond > 0:

@@ -1,10 +1,10 @@
 """The best way to bring picture and voice from stop to stop, as a mixed-integer linear programme.
 
 Interval i has `d` mat seconds and `v` voice seconds. Of `d` a part `x` may be skipped, a part `p` is slowed to a
-rate `r` of the style's list, and the rest runs at the base rate `q`; the picture may be held `h` seconds and the
-voice may wait `w`:
+rate `r` of the style's list, and the rest runs at the base rate `q`; the picture may be held `h` seconds where it
+begins and `s` seconds where it ends, and the voice may wait `w`:
 
-    (d − x − p)/q + p/r + h = v + w
+    h + (d − x − p)/q + p/r + s = v + w
 
 What the style's limits do not allow shows as `short` (hold missing) or `silent` (pause too long), both weighed so
 heavily that they stay 0 wherever they can.
@@ -29,22 +29,28 @@ SHORTEST_SKIP = 1.0
 """Mat seconds; a shorter jump looks like a fault of the footage."""
 BROKEN, SILENT, TOO_LONG = 20_000.0, 60.0, 200.0
 """Cost of a second by which a limit is missed: a tie, a silence, a length that must not be passed."""
+FOLLOWED = 0.01
+"""By this share a second is dearer for each interval that follows: what comes late makes what follows late."""
 FEWER_CHANGES = 1e-4
 """Among plans of one cost the one with fewer changes of speed is taken."""
+SOONER = 1e-5
+"""Among plans of one cost the one that holds on what was spoken of, not on what is spoken of next, is taken."""
 CLOSE = 1e-6
 
 
 @dataclass(frozen=True, slots=True)
 class Interval:
-    """From one stop to the next. Times in seconds; `place` is the number of the place where the picture would be held
-    (−1: it may not be), `idle` the part of `mat` in which nothing happens, `longest_wait` the most the voice may wait.
-    The last interval of an exchange is a `tail`: the picture may run on past its end, and silence there costs less."""
+    """From one stop to the next. Times in seconds; `begins` and `ends` are the numbers of the places where the picture
+    could be held before and after the way (−1: it may not be), `idle` the part of `mat` in which nothing happens,
+    `longest_wait` the most the voice may wait. The last interval of an exchange is a `tail`: the picture may run on
+    past its end, and silence there costs less."""
 
     mat: float
     voice: float
     base: float
     rates: tuple[float, ...] = ()
-    place: int = -1
+    begins: int = -1
+    ends: int = -1
     idle: float = 0.0
     longest_wait: float = 0.0
     tail: bool = False
@@ -61,12 +67,14 @@ class Wish:
 @dataclass(frozen=True, slots=True)
 class Choice:
     """What one interval does: `slowed` mat seconds at rate number `rate` (−1 for none), `skipped` mat seconds, `held`
-    and `waited` watch seconds, `beyond` mat seconds past its end; `short` and `silent` are what the limits lack."""
+    (where it begins), `stood` (where it ends) and `waited` watch seconds, `beyond` mat seconds past its end; `short`
+    and `silent` are what the limits lack."""
 
     rate: int
     slowed: float
     skipped: float
     held: float
+    stood: float
     waited: float
     beyond: float
     short: float
@@ -138,6 +146,7 @@ class _Part:
     begins_running: int
     skip: int
     hold: int
+    stand: int
     wait: int
     beyond: int
     short: int
@@ -156,14 +165,17 @@ def best_plan(
     if wish is None:
         intervals = [_without_useless_rates(one, weights) for one in intervals]
     rows = _Rows()
-    parts = [_interval(rows, one, weights, free=wish is not None) for one in intervals]
+    left = range(len(intervals), 0, -1)
+    parts = [_interval(rows, one, weights, n, free=wish is not None) for n, one in zip(left, intervals, strict=True)]
     for place, longest in enumerate(longest_hold):
-        here = [(part, one) for part, one in zip(parts, intervals, strict=True) if one.place == place]
+        both = list(zip(parts, intervals, strict=True))
+        here = [(part.hold, one) for part, one in both if one.begins == place]
+        here += [(part.stand, one) for part, one in both if one.ends == place]
         # Holding more than is missing only to wait for it again never pays, unless a length is wished for.
         most = longest if wish else min(longest, sum(_missing(one) for _, one in here))
         stands = rows.variable(weights.stop, float(most > 0), whole=most > 0)
         if here:
-            rows.row([*((part.hold, 1.0) for part, _ in here), (stands, -most)], high=0.0)
+            rows.row([*((number, 1.0) for number, _ in here), (stands, -most)], high=0.0)
     moving = [i for i, one in enumerate(intervals) if one.mat > 0]
     for i, j in pairwise(moving):
         _boundary(rows, parts[i], intervals[i], parts[j], intervals[j], weights)
@@ -206,7 +218,8 @@ def _missing(one: Interval) -> float:
     return max(one.voice - (one.mat - one.idle) / one.base, 0.0)
 
 
-def _interval(rows: _Rows, one: Interval, weights: Weights, *, free: bool) -> _Part:
+def _interval(rows: _Rows, one: Interval, weights: Weights, left: int, *, free: bool) -> _Part:
+    """Write one interval down; `left` intervals are left with it, whose words are late as well if its own are."""
     d = one.mat
     run = rows.variable(high=d)
     slow = [rows.variable(_slowing(weights, r, one.base), high=d) for r in one.rates]
@@ -217,16 +230,24 @@ def _interval(rows: _Rows, one: Interval, weights: Weights, *, free: bool) -> _P
     part = _Part(
         run, slow, on, starts, begins_running,
         skip=rows.variable(weights.skip - weights.idle, high=one.idle),
-        hold=rows.variable(weights.hold, high=np.inf if one.place >= 0 else 0.0),
+        hold=rows.variable(weights.hold, high=np.inf if one.begins >= 0 else 0.0),
+        stand=rows.variable(weights.hold + SOONER, high=np.inf if one.ends >= 0 else 0.0),
         wait=rows.variable(weights.pause / 4 if one.tail else weights.pause, high=one.longest_wait),
         beyond=rows.variable(weights.beyond, high=np.inf if one.tail else 0.0),
-        short=rows.variable(BROKEN, high=0.0 if one.tail else np.inf),
+        short=rows.variable(BROKEN * (1 + left * FOLLOWED), high=0.0 if one.tail else np.inf),
         silent=rows.variable(SILENT),
     )  # fmt: skip
     rows.constant += weights.idle * one.idle
     rows.row([(run, 1), *((p, 1.0) for p in slow), (part.skip, 1)], low=d, high=d)
     shown = [(run, 1 / one.base), *((p, 1 / r) for p, r in zip(slow, one.rates, strict=True))]
-    rest = [(part.hold, 1.0), (part.beyond, 1 / one.base), (part.short, 1.0), (part.wait, -1.0), (part.silent, -1.0)]
+    rest = [
+        (part.hold, 1.0),
+        (part.stand, 1.0),
+        (part.beyond, 1 / one.base),
+        (part.short, 1.0),
+        (part.wait, -1.0),
+        (part.silent, -1.0),
+    ]
     rows.row([*shown, *rest], low=one.voice, high=one.voice)
     shortest = min(SHORTEST_SLOW, d)
     for p, z, a, rate in zip(slow, on, starts, one.rates, strict=True):
@@ -264,7 +285,8 @@ def _length(rows: _Rows, intervals: Sequence[Interval], parts: list[_Part], weig
     under = rows.variable(0.0 if wish.limit else weights.length)
     terms = [(over, -1.0), (under, 1.0)]
     for one, part in zip(intervals, parts, strict=True):
-        terms += [(part.run, 1 / one.base), (part.beyond, 1 / one.base), (part.hold, 1.0)]
+        terms += [(part.run, 1 / one.base), (part.beyond, 1 / one.base)]
+        terms += [(part.hold, 1.0), (part.stand, 1.0)]
         terms += [(p, 1 / r) for p, r in zip(part.slow, one.rates, strict=True)]
     rows.row(terms, low=wish.seconds, high=wish.seconds)
     return over
@@ -274,5 +296,5 @@ def _choice(x: NDArray[np.float64], part: _Part) -> Choice:
     on = [i for i, z in enumerate(part.on) if x[z] > 0.5 and x[part.slow[i]] > CLOSE]
     rate = on[0] if on else -1
     slowed = float(x[part.slow[rate]]) if on else 0.0
-    numbers = (part.skip, part.hold, part.wait, part.beyond, part.short, part.silent)
+    numbers = (part.skip, part.hold, part.stand, part.wait, part.beyond, part.short, part.silent)
     return Choice(rate, slowed, *(float(x[n]) if x[n] > CLOSE else 0.0 for n in numbers))

@@ -50,47 +50,61 @@ class Way:
         to: Fraction,
         voice: Fraction,
         manner: Manner,
-        place: int,
+        places: tuple[int, int],
         wait: Fraction,
         *,
         since: Fraction | None = None,
         tail: bool = False,
     ) -> Interval:
-        """What the plan has to know about the way from `since` (where the picture is, by default) to `to`."""
+        """What the plan has to know about the way from `since` (where the picture is, by default) to `to`; `places` are
+        the numbers of those where it begins and ends."""
         start = self.route.mat if since is None else since
         idle = _length(_between(self.idle, start, to)) if manner.kind is Kind.RUN else ZERO
         gone = _length(_between(self.skips, start, to)) if manner.kind is Kind.RUN else ZERO
         rates = tuple(float(r) for r in manner.rates)
         mat = float(max(to - start - gone, ZERO))
-        return Interval(mat, float(voice), float(manner.base), rates, place, float(idle), float(wait), tail)
+        return Interval(mat, float(voice), float(manner.base), rates, *places, float(idle), float(wait), tail)
 
     def travel(
-        self, to: Fraction, choice: Choice, manner: Manner, *, hold_first: bool, due: Fraction | None = None
+        self,
+        interval: Interval,
+        to: Fraction,
+        choice: Choice,
+        manner: Manner,
+        *,
+        due: Fraction | None = None,
+        fixed: Fraction | None = None,
     ) -> None:
-        """Go to `to` as planned, held so long that it is there when due, as far as the style allows."""
+        """Go to `to` as planned for `interval`, held so long that it is there when due, as far as the style allows;
+        before it sets out the picture stands `fixed` seconds, if the creator said so."""
         route = self.route
+        route.hold(fixed or ZERO)
         due = route.said if due is None else due
         cuts = self._cuts(route.mat, to, choice.skipped) if manner.kind is Kind.RUN else []
         d = max(to - route.mat - _length(cuts), ZERO)
-        slowed = min(Fraction(round(choice.slowed * FINE), FINE), d) if choice.rate >= 0 else ZERO
+        slowed = min(_fine(choice.slowed), d) if choice.rate >= 0 else ZERO
         slowed = d if d - slowed < Fraction(2, FINE) else slowed
         rate = manner.rates[choice.rate] if slowed else manner.base
-        lasts = (d - slowed) / manner.base + slowed / rate
-        missing = max(due - route.shown - lasts, ZERO)
-        standing = hold_first or d == 0
-        room = self.style.longest_hold - (route.stood() if standing else ZERO)
-        held = min(missing, max(room, ZERO)) if manner.may_hold else ZERO
-        if missing - held < Fraction(10, FINE) and manner.may_hold:
-            held = missing
-        wished = Fraction(round(choice.held * FINE), FINE)
-        if wished - held > STUMBLE and manner.may_hold:
-            held = min(wished, max(room, ZERO))
-        if standing:
-            route.hold(held)
+        missing = max(due - route.shown - (d - slowed) / manner.base - slowed / rate, ZERO)
+        at_start, at_end = self._holds(interval, choice, missing)
+        route.hold(at_start)
         route.move(manner.kind, d - slowed, manner.base, cuts)
         route.move(manner.kind, slowed, rate, cuts)
-        if not standing:
-            route.hold(held)
+        route.hold(at_end)
+
+    def _holds(self, interval: Interval, choice: Choice, missing: Fraction) -> tuple[Fraction, Fraction]:
+        """How long the picture stands before the way and after it: exactly what is `missing`, parted as planned, or
+        what the plan wished for beyond that."""
+        held, stood = _fine(choice.held), _fine(choice.stood)
+        if held + stood - missing > STUMBLE:
+            at_start, at_end = held, stood
+        elif interval.ends >= 0 and (stood > STUMBLE or interval.begins < 0):
+            at_start = min(held, missing) if held > STUMBLE else ZERO
+            at_end = missing - at_start
+        else:
+            at_start, at_end = (missing if interval.begins >= 0 else ZERO), ZERO
+        room = self.room() if interval.begins >= 0 else ZERO
+        return _within(at_start, room), _within(at_end, self.style.longest_hold)
 
     def _cuts(self, start: Fraction, end: Fraction, skipped: float) -> list[Span]:
         """What is cut out of the way: all of `skips`, and `skipped` seconds of what is idle, whole spans first."""
@@ -108,6 +122,15 @@ def _between(spans: Sequence[Span], start: Fraction, end: Fraction) -> list[Span
     """What of `spans` lies between two mat times."""
     inside = ((max(a, start), min(z, end)) for a, z in spans)
     return [(a, z) for a, z in inside if a < z]
+
+
+def _within(seconds: Fraction, room: Fraction) -> Fraction:
+    """Cut to the room there is; by the solver's rounding alone it may be passed."""
+    return seconds if seconds - room < Fraction(10, FINE) else room
+
+
+def _fine(seconds: float) -> Fraction:
+    return Fraction(round(seconds * FINE), FINE)
 
 
 def _length(spans: Sequence[Span]) -> Fraction:

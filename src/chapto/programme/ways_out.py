@@ -35,17 +35,20 @@ Edit = Callable[[Breakdown], Breakdown]
 
 @dataclass(frozen=True, slots=True)
 class WayOut:
-    """An edit in the creator's words, and what it costs in points of the house style."""
+    """An edit in the creator's words, and what it costs in points of the house style. Of one `family` are ways that do
+    the same by more or less."""
 
     text: str
     change: Edit
     cost: float
+    family: str = ""
 
 
 @dataclass(frozen=True, slots=True)
 class _Try:
     """An edit to be tried: its own price, the lines it shortens, and where the late word stands after it."""
 
+    family: str
     text: str
     change: Edit
     price: float = 0.0
@@ -69,7 +72,7 @@ class _Trouble:
 
 def ways_out(b: Breakdown, shortfall: Shortfall, voices: Voices, *, most: int = 3) -> tuple[WayOut, ...]:
     """At most `most` edits of `b` that remove `shortfall` (of the programme compiled from `b` and `voices`) and make
-    nothing else worse, cheapest first."""
+    nothing else worse, each of another kind if there are enough kinds, cheapest first."""
     if not any(beat.id == shortfall.beat for _, beat in b.beats()):
         return ()
     style = all_styles().get(b.style) or house_style(DEFAULT)
@@ -80,7 +83,14 @@ def ways_out(b: Breakdown, shortfall: Shortfall, voices: Voices, *, most: int = 
     over = sum(float(s.seconds) for f in before for s in f.shortfalls if s.lack is Lack.LENGTH)
     t = _Trouble(b, shortfall, others, section, beat, lines, style, over)
     found = [way for tried in _tries(t) if (way := _tried(t, tried, _weighed(before))) is not None]
-    return tuple(sorted(found, key=lambda w: w.cost)[:most])
+    return _chosen(sorted(found, key=lambda w: w.cost), most)
+
+
+def _chosen(ways: list[WayOut], most: int) -> tuple[WayOut, ...]:
+    """The cheapest of each family, and others only where there are too few families."""
+    first = {w.family: w for w in reversed(ways)}
+    ahead = [w for w in ways if first[w.family] is w]
+    return tuple(sorted([*ahead, *(w for w in ways if w not in ahead)][:most], key=lambda w: w.cost))
 
 
 def _tried(t: _Trouble, tried: _Try, before: float) -> WayOut | None:
@@ -96,7 +106,7 @@ def _tried(t: _Trouble, tried: _Try, before: float) -> WayOut | None:
     ]  # fmt: skip
     if stays or _weighed(fitted) >= before:
         return None
-    return WayOut(tried.text, tried.change, sum(f.cost for f in fitted) + tried.price)
+    return WayOut(tried.text, tried.change, sum(f.cost for f in fitted) + tried.price, tried.family)
 
 
 def _weighed(fitted: tuple[Fitted, ...]) -> float:
@@ -135,6 +145,7 @@ def _slower(t: _Trouble) -> Iterator[_Try]:
             note = f", though it steps at {float(new):.3g} new pictures a second" if steps and new is not None else ""
             price = STEPS * float(t.style.smoothest - new) if steps and new is not None else 0.0
             yield _Try(
+                "slower",
                 f"Let it run at {float(rate):g}× here{note}",
                 partial(edit_pacing.allow_more, section_id=t.section.id, rate=rate),
                 price,
@@ -148,7 +159,7 @@ def _longer_hold(t: _Trouble) -> _Try:
     so_far = [s.granted for s in t.others if s.lack is Lack.LATE and (s.beat, s.word) in places[: until + 1]]
     seconds = _up(max(sum(so_far, Fraction(0)), t.lack.granted))
     change = partial(edit_pacing.allow_more, section_id=t.section.id, hold=seconds)
-    return _Try(f"Hold up to {float(seconds):g} s longer here", change)
+    return _Try("hold", f"Hold up to {float(seconds):g} s longer here", change)
 
 
 def _fewer_words(t: _Trouble, seconds: float, *, until: int | None) -> Iterator[_Try]:
@@ -169,7 +180,7 @@ def _fewer_words(t: _Trouble, seconds: float, *, until: int | None) -> Iterator[
             moved = t.lack.word - len(words) if here and end <= t.lack.word else None
             counted = f"{len(words)} word{'s' if len(words) != 1 else ''}"
             found.append(
-                (price, _Try(f"Cut “{_short(words)}” ({counted})", change, price, {beat.id: shorter}, moved))
+                (price, _Try("cut", f"Cut “{_short(words)}” ({counted})", change, price, {beat.id: shorter}, moved))
             )  # fmt: skip
         if here and until is not None:
             break
@@ -190,10 +201,14 @@ def _phrase_runs(beat: Beat, until: int | None) -> list[tuple[int, int]]:
 def _let_go(t: _Trouble) -> Iterator[_Try]:
     """The beat's treatment left to the fit, or the word untied."""
     if t.beat.treatment is not None:
-        yield _Try("Let the fit decide here", partial(edit_script.treat, beat_id=t.beat.id, treatment=None), MOVED)
+        yield _Try(
+            "fit", "Let the fit decide here", partial(edit_script.treat, beat_id=t.beat.id, treatment=None), MOVED
+        )
     if any(tie.word == t.lack.word for tie in t.beat.ties):
         word = words_of(t.beat.text)[t.lack.word].strip(".,;:!?")
-        yield _Try(f"Untie “{word}”", partial(edit_script.untie_word, beat_id=t.beat.id, word=t.lack.word), UNTIE)
+        yield _Try(
+            "untie", f"Untie “{word}”", partial(edit_script.untie_word, beat_id=t.beat.id, word=t.lack.word), UNTIE
+        )
 
 
 # ── past, or elsewhere ───────────────────────────────────────────────────────────────────────────────────
@@ -204,19 +219,23 @@ def _back_to_it(t: _Trouble) -> Iterator[_Try]:
     for rate in (Fraction(1, 2), Fraction(1)):
         again = Again(back, rate)
         text = f"Let it go again from {back} s back at {float(rate):g}×"
-        yield _Try(text, partial(treat, treatment=again), MOVED)
+        yield _Try("again", text, partial(treat, treatment=again), MOVED)
     moment = next((tie.moment for tie in t.beat.ties if tie.word == t.lack.word), "")
     if moment:
-        yield _Try("Hold on that moment", partial(treat, treatment=Hold(moment)), MOVED)
+        yield _Try("hold on", "Hold on that moment", partial(treat, treatment=Hold(moment)), MOVED)
     if t.section.beats[0] is not t.beat:
-        yield _Try("Say it before the beat above", partial(edit_script.move_beat, beat_id=t.beat.id, by=-1), MOVED)
+        yield _Try(
+            "order", "Say it before the beat above", partial(edit_script.move_beat, beat_id=t.beat.id, by=-1), MOVED
+        )
 
 
 # ── too silent ───────────────────────────────────────────────────────────────────────────────────────────
 def _longer_silence(t: _Trouble) -> _Try:
     seconds = _up(t.lack.granted)
     change = partial(edit_pacing.allow_more, section_id=t.section.id, silence=seconds)
-    return _Try(f"Allow {float(seconds):g} s more without words", change, t.style.weights.pause * float(seconds))
+    return _Try(
+        "silence", f"Allow {float(seconds):g} s more without words", change, t.style.weights.pause * float(seconds)
+    )
 
 
 def _less_picture(t: _Trouble) -> Iterator[_Try]:
@@ -230,6 +249,7 @@ def _less_picture(t: _Trouble) -> Iterator[_Try]:
     for end in [span[1]] if own is None or t.lack.word == len(words_of(t.beat.text)) - 1 else []:
         if end - seconds > (stops[-1] if stops else span[0]):
             yield _Try(
+                "end",
                 f"End the picture {float(seconds):g} s sooner",
                 partial(edit_pacing.skip_span, section_id=t.section.id, start=end - seconds, end=end),
                 t.style.weights.skip * float(seconds),
@@ -241,7 +261,7 @@ def _less_picture(t: _Trouble) -> Iterator[_Try]:
             start = own - run_up - seconds
             skip = partial(edit_pacing.skip_span, section_id=t.section.id, start=start, end=start + seconds)
             price = t.style.weights.skip * float(seconds) + t.style.weights.change
-            yield _Try(f"Skip {float(seconds):g} s of picture before it", skip, price)
+            yield _Try("skip", f"Skip {float(seconds):g} s of picture before it", skip, price)
 
 
 # ── too long ─────────────────────────────────────────────────────────────────────────────────────────────
@@ -252,18 +272,20 @@ def _longer_video(t: _Trouble) -> Iterator[_Try]:
     share = loads[t.b.script.index(t.section)] / sum(loads)
     more = math.ceil(t.lack.granted / share) + 1
     longer = partial(edit_breakdown.set_target, seconds=math.ceil(t.b.target) + more, limit=True)
-    yield _Try(f"Let the whole be {more} s longer", longer, t.style.weights.length * more)
+    yield _Try("longer", f"Let the whole be {more} s longer", longer, t.style.weights.length * more)
     wish = partial(edit_breakdown.set_target, seconds=math.ceil(t.b.target), limit=False)
-    yield _Try("Take the length as a wish, not as a limit", wish, MOVED)
+    yield _Try("wish", "Take the length as a wish, not as a limit", wish, MOVED)
 
 
 def _without_round_it(t: _Trouble) -> Iterator[_Try]:
     """Without what is shown before or after the talk."""
     change = partial(edit_script.change_section, section_id=t.section.id)
     if t.section.once_more:
-        yield _Try("Leave out the exchange once more after the talk", partial(change, once_more=False), MOVED)
+        yield _Try(
+            "once more", "Leave out the exchange once more after the talk", partial(change, once_more=False), MOVED
+        )
     if t.section.show_first:
-        yield _Try("Leave out the exchange before the talk", partial(change, show_first=False), MOVED)
+        yield _Try("first", "Leave out the exchange before the talk", partial(change, show_first=False), MOVED)
 
 
 def _up(seconds: Fraction) -> Fraction:

@@ -1,0 +1,76 @@
+"""The way from stop to stop as the solver sees it: intervals, and the places at which the picture may be held."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+
+from chapto.pacing.fitted import FitBeat
+from chapto.pacing.optimum import Interval
+from chapto.pacing.route import ZERO
+from chapto.pacing.way import Manner, Way
+
+
+@dataclass(frozen=True, slots=True)
+class Target:
+    """A stop on the way: which word of which beat, its mat time, when it would be said if the voice never waited, the
+    word of its beat from which on it may wait, and the seconds the creator has the picture held there (None: the fit
+    decides)."""
+
+    beat: FitBeat
+    word: int
+    mat: Fraction
+    due: Fraction
+    pause_at: int
+    hold: Fraction | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Course:
+    """Intervals in a row, one to each target and perhaps a tail; `rooms` has the seconds each place may be held, and
+    `fixed` what is held by hand in all."""
+
+    intervals: list[Interval]
+    rooms: list[float]
+    fixed: Fraction
+
+
+def course(
+    way: Way, targets: Sequence[Target], manner: Manner, tail: tuple[Fraction, Fraction] | None
+) -> Course:  # fmt: skip
+    """The course from where the picture is through `targets`; `tail` adds the way to a mat time, by the watch time when
+    the last word is out. The picture may be held at a target before its word and after it, and for the sake of words
+    that come late at the end when there is no target; not where it starts from."""
+    route, style = way.route, way.style
+    places: list[Fraction] = []
+    rooms: list[float] = []
+    intervals: list[Interval] = []
+    fixed_in_all = ZERO
+    at, said, held_there = route.mat, route.shown, None
+
+    def place(mat: Fraction) -> int:
+        if not manner.may_hold:
+            return -1
+        if not places or places[-1] != mat:
+            places.append(mat)
+            stood = float(route.stood()) if mat == route.mat else 0.0
+            rooms.append(max(float(style.longest_hold) - stood, 0.0))
+        return len(places) - 1
+
+    for number, t in enumerate(targets):
+        begins = place(at) if number and held_there is None else -1
+        ends = place(t.mat) if t.hold is None else -1
+        voice = t.due - said - (held_there or ZERO)
+        intervals.append(way.interval(t.mat, voice, manner, (begins, ends), style.longest_pause, since=at))
+        fixed_in_all += held_there or ZERO
+        at, said, held_there = t.mat, t.due, t.hold
+    if tail is not None:
+        end, out = tail
+        begins = place(at) if targets and held_there is None else -1
+        ends = place(end) if not targets else -1
+        voice = out - said - (held_there or ZERO)
+        fixed_in_all += held_there or ZERO
+        both = (begins, ends)
+        intervals.append(way.interval(end, voice, manner, both, style.longest_silence, since=at, tail=True))
+    return Course(intervals, rooms, fixed_in_all)
