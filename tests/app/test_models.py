@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from chapto.app.axis import CLOSEST, Axis
 from chapto.app.frame.next_step import Stage, next_step, open_counts
-from chapto.app.lacing.model import lacing_model
+from chapto.app.lacing.build import lacing_model
 from chapto.app.playhead import Playhead, View
 from chapto.app.write.treatments import Choice, choices, treatment_text
 from chapto.clock.passage import Kind

@@ -231,7 +231,7 @@ def test_the_lacing_zooms_scrubs_and_moves_a_moment(demo: Window, qtbot: QtBot) 
     assert lacing.axis.scale > scale
     qtbot.keyClick(lacing, Qt.Key.Key_0)
     assert lacing.axis.scale == pytest.approx(scale)
-    y = lacing.height() - 85
+    y = lacing.height() - 8
     qtbot.mouseClick(lacing, Qt.MouseButton.LeftButton, pos=QPoint(round(lacing.axis.x(30.0)), y))
     assert demo.player.head.frame == pytest.approx(900, abs=4)
     pin = next(p for p in lacing.model.pins if p.moment == "m4")

@@ -52,6 +52,7 @@ class Studio(QObject):
         self._media = JobQueue("media")
         self._asked = JobQueue("asked")
         self._looking = JobQueue("looking")
+        self._thinking = JobQueue("thinking")
         self._compile_job: Job | None = None
         self._want_proxies = proxies
         self._making: set[str] = set()
@@ -143,6 +144,7 @@ class Studio(QObject):
         self._media.close()
         self._asked.close()
         self._looking.close()
+        self._thinking.close()
         self.pictures.close()
 
     # ── media ────────────────────────────────────────────────────────────────────────────────────────────
@@ -190,6 +192,10 @@ class Studio(QObject):
     def look(self, job: Job) -> Job:
         """Run short work off the interface thread."""
         return self._looking.add(job)
+
+    def think(self, job: Job) -> Job:
+        """Run work of well under a second that needs no footage, and so never waits for work that does."""
+        return self._thinking.add(job)
 
     def has_proxy(self, footage: Footage) -> bool:
         """Whether quick pictures of a file are there, or none are wanted."""

@@ -115,8 +115,8 @@ class Overlay:
         return tuple(found)
 
     def _strips(self, frame: int) -> list[Box]:
-        """Score strip and control strip, one above the other at the upper left of the safe area; not in an opening, as
-        that would tell the end."""
+        """The score strip in the middle of the upper edge, where the footage itself seldom carries names or boards, and
+        the control strip below at the left; neither in an opening, as that would tell the end."""
         found: list[Box] = []
         passage = self._programme.time_map.passage_at(frame)
         inset = self._programme.inset_at(frame)
@@ -129,7 +129,7 @@ class Overlay:
             return found
         x, y = even(self.size[0] * SAFE) + 2, even(self.size[1] * SAFE) + 2
         if self._b.score_strip and (strip := self._score.at(passage.mat_at(frame))):
-            found.append(Box(strip[0], x, y, strip[1]))
+            found.append(Box(strip[0], even((self.size[0] - strip[1].width()) / 2), y, strip[1]))
             y += strip[1].height() + max(even(self.size[1] / 90), 4)
         return [*found, *(self._control(passage.mat_at(frame), x, y) if self._b.control_strip else ())]
 

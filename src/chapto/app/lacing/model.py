@@ -2,20 +2,25 @@
 
 Everything has a place on one axis, seconds of watch time. A section's stretch of mat time is laid over the
 section's own stretch of that axis, so both rails zoom in step; mat time that the programme skips falls between.
+Every list is in the order of the axis, so that what is in view is found by bisection.
 """
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
+from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
-from chapto.clock.passage import STILL, Kind, Passage
-from chapto.document.breakdown import Breakdown
-from chapto.programme.programme import PlacedSection, PlacedTie, Programme, TieState
+from chapto.clock.passage import Kind
+from chapto.document.people import Side
+from chapto.programme.programme import PlacedSection, PlacedWord, TieState
 
 
 @dataclass(frozen=True, slots=True)
 class Stretch:
-    """Mat time `mat_in … mat_out` of an exchange, drawn from `start` to `end` on the axis."""
+    """Mat time `mat_in … mat_out` of a section's picture, drawn from `start` to `end` on the axis; `round` it lies in,
+    `skips` of it are left out by hand (mat seconds)."""
 
     section: str
     title: str
@@ -24,6 +29,8 @@ class Stretch:
     mat_out: float
     start: float
     end: float
+    round: str = ""
+    skips: tuple[tuple[float, float], ...] = ()
 
     def place(self, mat: float) -> float:
         """Where a mat time lies on the axis."""
@@ -35,8 +42,19 @@ class Stretch:
 
 
 @dataclass(frozen=True, slots=True)
+class Card:
+    """A section without a stretch of its own."""
+
+    section: str
+    text: str
+    start: float
+    end: float
+
+
+@dataclass(frozen=True, slots=True)
 class Band:
-    """A passage: `start … end` on the watch rail; `top` is its stretch on the mat rail, None for other footage."""
+    """A passage: `start … end` on the watch rail; `top` is its stretch on the mat rail, None for other footage. `beat`
+    is said over it (the one before it where nobody talks), and of a hold `word` is the tied word it stands for (−1)."""
 
     passage: int
     kind: Kind
@@ -45,6 +63,8 @@ class Band:
     top: tuple[float, float] | None
     rate: float
     mat_in: float
+    beat: str = ""
+    word: int = -1
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,93 +91,117 @@ class Lace:
     pin: float | None
     lag: float | None
     state: TieState
+    moment: str = ""
 
 
 @dataclass(frozen=True, slots=True)
-class Word:
-    """A spoken word on the watch rail."""
+class Phrase:
+    """Words of one beat said without a long pause."""
 
     beat: str
-    word: int
-    text: str
     start: float
     end: float
+    text: str
 
 
 @dataclass(frozen=True, slots=True)
+class Control:
+    """Who controls from place to place of the axis; None for nobody."""
+
+    start: float
+    end: float
+    side: Side | None
+
+
+@dataclass(frozen=True, slots=True)
+class Scored:
+    """Points at a place of the axis."""
+
+    place: float
+    side: Side
+    points: int
+
+
+@dataclass(frozen=True, slots=True)
+class Second:
+    """A second picture on the screen."""
+
+    start: float
+    end: float
+    beside: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Trouble:
+    """What does not fit, at the word it is about."""
+
+    place: float
+    beat: str
+    word: int
+    sentence: str
+
+
+@dataclass(frozen=True)
 class LacingModel:
-    """Everything the lacing draws; `seconds` is the length of the axis."""
+    """Everything the lacing draws; `seconds` is the length of the axis, `target` the wished one (0: none)."""
 
     seconds: float
     stretches: tuple[Stretch, ...]
-    cards: tuple[PlacedSection, ...]
+    cards: tuple[Card, ...]
     bands: tuple[Band, ...]
     pins: tuple[Pin, ...]
     laces: tuple[Lace, ...]
-    words: tuple[Word, ...]
+    words: tuple[PlacedWord, ...]
+    phrases: tuple[Phrase, ...]
     sections: tuple[PlacedSection, ...]
+    seconds_shown: tuple[Second, ...]
+    troubles: tuple[Trouble, ...]
     fps: float
+    target: float = 0.0
+
+    @cached_property
+    def _band_starts(self) -> list[float]:
+        return [b.start for b in self.bands]
+
+    @cached_property
+    def _lace_places(self) -> list[float]:
+        return [x.said for x in self.laces]
+
+    @cached_property
+    def word_starts(self) -> list[float]:
+        """Watch second of every word."""
+        return [float(w.start) for w in self.words]
+
+    @cached_property
+    def _phrase_starts(self) -> list[float]:
+        return [x.start for x in self.phrases]
+
+    @cached_property
+    def _stretch_starts(self) -> list[float]:
+        return [s.start for s in self.stretches]
+
+    def bands_in(self, start: float, end: float) -> Sequence[Band]:
+        """Bands that are in part between two places."""
+        return self.bands[max(bisect_right(self._band_starts, start) - 1, 0) : bisect_left(self._band_starts, end)]
+
+    def laces_in(self, start: float, end: float) -> Sequence[Lace]:
+        """Laces whose word is said between two places."""
+        return self.laces[bisect_left(self._lace_places, start) : bisect_right(self._lace_places, end)]
+
+    def words_in(self, start: float, end: float) -> Sequence[PlacedWord]:
+        """Words that are said, in part, between two places."""
+        return self.words[max(bisect_right(self.word_starts, start) - 1, 0) : bisect_left(self.word_starts, end)]
+
+    def phrases_in(self, start: float, end: float) -> Sequence[Phrase]:
+        """Phrases that are said, in part, between two places."""
+        low = max(bisect_right(self._phrase_starts, start) - 1, 0)
+        return self.phrases[low : bisect_left(self._phrase_starts, end)]
 
     def stretch_at(self, place: float) -> Stretch | None:
         """The stretch of mat time drawn at a place on the axis."""
-        return next((s for s in self.stretches if s.start <= place < s.end), None)
+        i = bisect_right(self._stretch_starts, place) - 1
+        return self.stretches[i] if i >= 0 and place < self.stretches[i].end else None
 
-
-def lacing_model(b: Breakdown, p: Programme) -> LacingModel:
-    """The lacing of programme `p` compiled from `b`."""
-    fps = float(p.fps)
-    stretches: list[Stretch] = []
-    cards: list[PlacedSection] = []
-    bands: list[Band] = []
-    by_id = {s.id: s for s in b.script}
-    exchanges = {x.id: x for x in b.exchanges}
-    for placed in p.sections:
-        inside = [(i, x) for i, x in enumerate(p.passages) if placed.start <= x.watch_in < placed.end]
-        exchange = exchanges.get(by_id[placed.section].exchange)
-        stretch = None
-        if exchange is None:
-            cards.append(placed)
-        elif placed.end > placed.start:
-            home = [x for _, x in inside if x.kind is not Kind.CUTAWAY and x.footage]
-            mat_in = min([float(exchange.start), *(float(x.mat_in) for x in home)])
-            mat_out = max([float(exchange.end), *(float(x.mat_out) for x in home)])
-            span = placed.start / fps, placed.end / fps
-            stretch = Stretch(placed.section, placed.title, exchange.technique, mat_in, mat_out, *span)
-            stretches.append(stretch)
-        bands += [_band(i, x, stretch, fps) for i, x in inside]
-    pins = tuple(
-        Pin(m.id, m.kind.value, m.note, float(m.at), s.place(float(m.at)), i)
-        for i, s in enumerate(stretches)
-        for m in b.moments
-        if s.mat_in <= float(m.at) <= s.mat_out
-    )
-    return LacingModel(
-        seconds=float(p.seconds),
-        stretches=tuple(stretches),
-        cards=tuple(cards),
-        bands=tuple(bands),
-        pins=pins,
-        laces=tuple(_lace(t, stretches) for t in p.ties),
-        words=tuple(Word(w.beat, w.word, w.text, float(w.start), float(w.end)) for w in p.words),
-        sections=p.sections,
-        fps=fps,
-    )
-
-
-def _band(number: int, p: Passage, stretch: Stretch | None, fps: float) -> Band:
-    top = None
-    if stretch is not None and p.kind not in (Kind.CUTAWAY, Kind.CARD):
-        mat_out = p.mat_in if p.kind in STILL else p.mat_out
-        top = stretch.place(float(p.mat_in)), stretch.place(float(mat_out))
-    return Band(number, p.kind, p.watch_in / fps, p.watch_out / fps, top, float(p.rate), float(p.mat_in))
-
-
-def _lace(tie: PlacedTie, stretches: list[Stretch]) -> Lace:
-    said = float(tie.said)
-    home = next((s for s in stretches if s.start <= said < s.end), None)
-    pin = home.place(float(tie.mat)) if home and home.mat_in <= float(tie.mat) <= home.mat_out else None
-    return Lace(
-        tie.beat, tie.word, tie.text, said,
-        None if tie.shown is None else float(tie.shown), pin,
-        None if tie.lag is None else float(tie.lag), tie.state,
-    )  # fmt: skip
+    def band_at(self, place: float) -> Band | None:
+        """The passage on the screen at a place of the axis."""
+        return next((b for b in self.bands_in(place, place + 1e-9) if b.start <= place < b.end), None)

@@ -1,8 +1,7 @@
-"""The lacing as a widget: zoom, scrub, choose, move a moment."""
+"""The lacing as a widget: zoom, scrub, choose, and pull at what it shows, by pointer and by keys."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from fractions import Fraction
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
@@ -10,19 +9,25 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, Q
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.axis import Axis
-from chapto.app.lacing.model import Lace, LacingModel, Pin, lacing_model
-from chapto.app.lacing.paint import LacingPainter, rows_for
+from chapto.app.lacing.build import lacing_model
+from chapto.app.lacing.canvas import Canvas
+from chapto.app.lacing.drags import Drag, EdgeDrag, Edit, LaceDrag, PinDrag, SectionDrag, SkipDrag
+from chapto.app.lacing.hits import Hits
+from chapto.app.lacing.keys import LacingKeys
+from chapto.app.lacing.log_model import log_line, on_rail
+from chapto.app.lacing.model import LacingModel
+from chapto.app.lacing.paint import draw_lacing
+from chapto.app.lacing.rows import rows_for
 from chapto.app.playhead import View
 from chapto.app.screen.player import Player
 from chapto.app.still_layer import StillLayer
 from chapto.app.studio import Studio
 from chapto.app.theme import number_font
-from chapto.clock.timecode import clock_text
-from chapto.document import edit_log
+from chapto.document.edit_script import untie_word
 from chapto.paint.colours import FIRST, INK, PAPER, PAPER_LINE
 
-NEAR = 7.0
-"""Pixels within which a press means a lace or a pin."""
+DRAGGED = 4
+"""Pixels a press has to move before it drags."""
 
 
 class Lacing(QWidget):
@@ -36,21 +41,27 @@ class Lacing(QWidget):
         self.axis = Axis()
         self.model: LacingModel = lacing_model(studio.production.breakdown, studio.programme)
         self.chosen = ""
+        self.selected: tuple[str, int] | None = None
+        self.held: Drag | None = None
         self._still = StillLayer()
-        self._drag: Pin | None = None
-        self._drag_mat = 0.0
+        self._log = log_line(studio.production.breakdown, studio.lexicon)
+        self._rail = on_rail(self._log, self.model)
+        self._pressed: QPointF | None = None
+        self._dragging = False
+        self._at = 0.0
         self._hover: tuple[QPointF, str] | None = None
+        self._keys = LacingKeys(self)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setMinimumHeight(190)
+        self.setMinimumHeight(200)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
         self.setAccessibleName("Lacing of mat time and watch time")
         studio.compiled.connect(self._recompiled)
         player.moved.connect(self._follow)
 
     def sizeHint(self) -> QSize:
-        """Drawn for about 250 pixels of height."""
-        return QSize(1000, 250)
+        """Drawn for about 260 pixels of height."""
+        return QSize(1000, 260)
 
     def refresh(self) -> None:
         """Paint everything anew."""
@@ -61,6 +72,13 @@ class Lacing(QWidget):
         """Bring out the words of a beat."""
         if beat != self.chosen:
             self.chosen = beat
+            self.refresh()
+
+    def choose_word(self, beat: str, word: int) -> None:
+        """Bring out the lace of a word, if it has one."""
+        tied = (beat, word) if any((x.beat, x.word) == (beat, word) for x in self.model.laces) else None
+        if tied != self.selected:
+            self.selected = tied
             self.refresh()
 
     def zoom(self, factor: float, about: float | None = None) -> None:
@@ -74,18 +92,55 @@ class Lacing(QWidget):
         self.axis.show_all()
         self.refresh()
 
+    def hits(self) -> Hits:
+        """What can be taken hold of as it is drawn now."""
+        return Hits(self._studio.production.breakdown, self.model, self.axis, rows_for(self.height()))
+
+    def hold(self, drag: Drag | None) -> None:
+        """Take hold of something for the keys; it is brought into view and named beside itself."""
+        self.held = drag
+        if isinstance(drag, LaceDrag):
+            self.selected = drag.lace.beat, drag.lace.word
+            self.word_chosen.emit(*self.selected)
+            self._player.show_frame(int(drag.lace.said * self.model.fps))
+        if drag is not None:
+            self.axis.reveal(drag.place)
+            rows = rows_for(self.height())
+            self._hover = QPointF(self.axis.x(drag.place), rows.rail_top), drag.said(drag.place)
+        else:
+            self._hover = None
+        self.refresh()
+
+    def place_of_playhead(self) -> float:
+        """Where the playhead is on the axis."""
+        return self._player.head.switched(View.WATCH, self._studio.programme).frame / self.model.fps
+
+    def make(self, edit: Edit | None, *, merge: str = "") -> bool:
+        """Make an edit that a drag or a key means; whether there was one."""
+        return edit is not None and self._studio.edit(*edit, merge=merge)
+
+    def untie(self, beat: str, word: int) -> None:
+        """Take a tie away."""
+        self._studio.edit("untie the word", lambda b: untie_word(b, beat, word))
+
     # ── Qt ───────────────────────────────────────────────────────────────────────────────────────────────
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        """The lacing, the playhead, and the numbers beside the pointer."""
+        """The lacing, what is held, the playhead, and the numbers beside the pointer."""
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._still.paint(
-            painter, self, lambda p: LacingPainter(p, self.model, self.axis, self.height(), self.chosen).draw()
-        )
+        self._still.paint(painter, self, self.draw)
+        if self.held is not None:
+            self._ghost(painter)
         self._playhead(painter)
         if self._hover is not None:
             self._beside_pointer(painter, *self._hover)
         painter.end()
+
+    def draw(self, painter: QPainter) -> None:
+        """Everything that stands still."""
+        b = self._studio.production.breakdown
+        canvas = Canvas(painter, self.model, self.axis, self.height(), self.chosen)
+        draw_lacing(canvas, *self._rail, (b.first.kit_colour, b.second.kit_colour), self.selected)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """The whole stays whole."""
@@ -104,65 +159,66 @@ class Lacing(QWidget):
         event.accept()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Plus and minus zoom about the playhead, 0 shows all, PageUp and PageDown move along."""
+        """See `LacingKeys`."""
         assert event is not None
-        acts: dict[int, Callable[[], object]] = {
-            Qt.Key.Key_Plus: lambda: self.zoom(1.4),
-            Qt.Key.Key_Equal: lambda: self.zoom(1.4),
-            Qt.Key.Key_Minus: lambda: self.zoom(1 / 1.4),
-            Qt.Key.Key_0: self.show_all,
-            Qt.Key.Key_PageUp: lambda: self.axis.pan(-self.width() * 0.8),
-            Qt.Key.Key_PageDown: lambda: self.axis.pan(self.width() * 0.8),
-        }
-        act = acts.get(event.key())
-        if act is None:
+        if not self._keys.pressed(event):
             super().keyPressEvent(event)
-            return
-        act()
-        self.refresh()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """A lace or word chooses its beat, a pin can be dragged, anywhere else moves the playhead."""
+        """Take hold of what is under the pointer, or move the playhead."""
         assert event is not None
         self.setFocus()
         place = event.position()
-        pin, lace = self._pin_at(place), self._lace_at(place)
-        if pin is not None:
-            self._drag, self._drag_mat = pin, pin.mat
-            self._player.show_mat(Fraction(pin.mat).limit_denominator(1000))
-        elif lace is not None:
-            self.word_chosen.emit(lace.beat, lace.word)
-            self._player.show_frame(int(lace.said * self.model.fps))
-        else:
-            self._scrub(place)
-            self._choose_word(place)
+        shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        self.held = self.hits().drag_at(place.x(), place.y(), skipping=shift)
+        self._pressed, self._dragging = place, isinstance(self.held, PinDrag)
+        match self.held:
+            case PinDrag(_, pin):
+                self._at = pin.place
+                self._player.show_mat(Fraction(pin.mat).limit_denominator(1000))
+            case LaceDrag(_, lace):
+                self._at = lace.said
+                self.selected = lace.beat, lace.word
+                self.word_chosen.emit(lace.beat, lace.word)
+                self._player.show_frame(int(lace.said * self.model.fps))
+                self.refresh()
+            case None:
+                self._scrub(place)
+                self._choose_word(place)
+            case other:
+                self._at = other.place
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Drag, scrub, or say what is under the pointer."""
         assert event is not None
         place = event.position()
-        if self._drag is not None:
-            stretch = self.model.stretches[self._drag.stretch]
-            mat = stretch.mat_at(self.axis.at(place.x()))
-            self._drag_mat = min(max(mat, stretch.mat_in), stretch.mat_out)
-            self._player.show_mat(Fraction(self._drag_mat).limit_denominator(1000))
-            moved = self._drag_mat - self._drag.mat
-            self._hover = place, f"mat {clock_text(self._drag_mat, tenths=True)}  ({moved:+.2f} s)"
-        elif event.buttons() & Qt.MouseButton.LeftButton:
+        pressed = bool(event.buttons() & Qt.MouseButton.LeftButton)
+        if self.held is not None and self._pressed is not None:
+            far = abs(place.x() - self._pressed.x()) >= DRAGGED
+            self._dragging = self._dragging or far
+            if self._dragging:
+                self._at = self.axis.at(place.x())
+                if isinstance(self.held, PinDrag):
+                    self._player.show_mat(Fraction(self.held.mat_at(self._at)).limit_denominator(1000))
+                self._hover = place, self.held.said(self._at)
+        elif pressed:
             self._scrub(place)
         else:
-            text = self._about(place)
+            text = self.hits().about(place.x(), place.y())
             self._hover = (place, text) if text else None
+            self._show_what_it_is(place)
         self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        """A dragged moment is put down where it was let go."""
-        if self._drag is not None:
-            moment, mat = self._drag.moment, Fraction(round(self._drag_mat * 1000), 1000)
-            if abs(self._drag_mat - self._drag.mat) > 0.005:
-                self._studio.edit("move the moment", lambda b: edit_log.change_moment(b, moment, at=mat))
-            self._drag, self._hover = None, None
-            self.refresh()
+        """What was dragged is put down where it is let go; what was only pressed is gone to."""
+        held, self.held = self.held, None
+        if held is not None and self._pressed is not None:
+            if self._dragging:
+                self.make(held.edit(self._at))
+            elif isinstance(held, SectionDrag | EdgeDrag | SkipDrag):
+                self._scrub(self._pressed)
+        self._pressed, self._dragging, self._hover = None, False, None
+        self.refresh()
 
     def leaveEvent(self, event: object) -> None:
         """Nothing is under the pointer any more."""
@@ -171,8 +227,13 @@ class Lacing(QWidget):
 
     # ── inside ───────────────────────────────────────────────────────────────────────────────────────────
     def _recompiled(self) -> None:
-        self.model = lacing_model(self._studio.production.breakdown, self._studio.programme)
+        b = self._studio.production.breakdown
+        self.model = lacing_model(b, self._studio.programme)
+        self._log = log_line(b, self._studio.lexicon)
+        self._rail = on_rail(self._log, self.model)
         self.axis.resize(self.width(), self.model.seconds)
+        if self._pressed is None:
+            self._keys.take_up_again()
         self.refresh()
 
     def _follow(self) -> None:
@@ -194,45 +255,33 @@ class Lacing(QWidget):
         self._player.show_frame(int(seconds * self.model.fps))
 
     def _choose_word(self, place: QPointF) -> None:
-        if place.y() >= rows_for(self.height()).rail_foot:
+        rows = rows_for(self.height())
+        if rows.rail_foot <= place.y() < rows.words_foot:
             at = self.axis.at(place.x())
-            near = [w for w in self.model.words if w.start <= at < w.end]
+            near = [w for w in self.model.words_in(at, at + 1e-6) if w.start <= at < w.end]
             if near:
                 self.word_chosen.emit(near[0].beat, near[0].word)
 
-    def _pin_at(self, place: QPointF) -> Pin | None:
-        foot = rows_for(self.height()).mat_foot
-        if not foot - 12 <= place.y() <= foot + 5:
-            return None
-        return min(
-            (p for p in self.model.pins if abs(self.axis.x(p.place) - place.x()) <= NEAR),
-            key=lambda p: abs(self.axis.x(p.place) - place.x()),
-            default=None,
-        )
+    def _show_what_it_is(self, place: QPointF) -> None:
+        drag = self.hits().drag_at(place.x(), place.y())
+        shapes = {EdgeDrag: Qt.CursorShape.SplitHCursor, SectionDrag: Qt.CursorShape.OpenHandCursor}
+        shape = Qt.CursorShape.ArrowCursor if drag is None else Qt.CursorShape.PointingHandCursor
+        self.setCursor(shapes.get(type(drag), shape))
 
-    def _lace_at(self, place: QPointF) -> Lace | None:
+    def _ghost(self, painter: QPainter) -> None:
+        """Where what is held would go."""
+        assert self.held is not None
         rows = rows_for(self.height())
-        if not rows.rail_foot <= place.y() <= rows.words_top + 20:
-            return None
-        return next((x for x in self.model.laces if abs(self.axis.x(x.said) - place.x()) <= NEAR), None)
-
-    def _about(self, place: QPointF) -> str:
-        pin, lace = self._pin_at(place), self._lace_at(place)
-        if pin is not None:
-            return f"{pin.kind}: {pin.note or 'no note'}, mat {clock_text(pin.mat, tenths=True)}"
-        if lace is not None:
-            if lace.lag is None:
-                return f"“{lace.text}”: its moment is never on the screen"
-            return f"“{lace.text}” {'meets its moment' if abs(lace.lag) < 0.02 else f'lag {lace.lag:+.2f} s'}"
-        rows = rows_for(self.height())
-        if rows.mat_foot < place.y() <= rows.rail_foot:
-            at = self.axis.at(place.x())
-            band = next((b for b in self.model.bands if b.start <= at < b.end), None)
-            if band is not None:
-                speed = f" at {band.rate:g}×" if band.rate not in (0.0, 1.0) else ""
-                mat = clock_text(band.mat_in, tenths=True)
-                return f"{band.kind.value}{speed}, {band.end - band.start:.1f} s from mat {mat}"
-        return ""
+        at = self._at if self._dragging else self.held.place
+        x = self.axis.x(self.held.marker(at) if isinstance(self.held, SectionDrag) else at)
+        painter.setPen(QPen(QColor(FIRST), 2, Qt.PenStyle.DashLine))
+        if isinstance(self.held, SkipDrag):
+            x0 = self.axis.x(self.held.start)
+            box = QRectF(min(x0, x), rows.mat_top, abs(x - x0), rows.mat_foot - rows.mat_top)
+            painter.drawRect(box)
+        else:
+            top = rows.mat_top if isinstance(self.held, SectionDrag | PinDrag) else rows.rail_top - 6
+            painter.drawLine(QLineF(x, top, x, rows.chapters_foot))
 
     def _playhead(self, painter: QPainter) -> None:
         rows, head = rows_for(self.height()), self._player.head
@@ -241,8 +290,7 @@ class Lacing(QWidget):
             x = self.axis.x(head.frame / self.model.fps)
             painter.drawLine(QLineF(x, rows.rail_top - 6, x, rows.height))
             mat = float(head.seen_mat(self._studio.programme))
-            at = head.frame / self.model.fps
-            stretch = self.model.stretch_at(at)
+            stretch = self.model.stretch_at(head.frame / self.model.fps)
         else:
             mat = float(head.mat)
             stretch = next((s for s in self.model.stretches if s.mat_in <= mat < s.mat_out), None)

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from chapto.app.theme import number_font, text_font
 from chapto.paint.colours import FIRST, INK, INK_SOFT, PAPER_DEEP, PAPER_LINE
 
-NAME, VALUE = 168, 84
+NAME, VALUE = 226, 64
 
 
 class Gauge(QWidget):

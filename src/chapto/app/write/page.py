@@ -8,6 +8,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
+from chapto.app.lacing.keys import KEYS as LACING_KEYS
 from chapto.app.lacing.widget import Lacing
 from chapto.app.playhead import View
 from chapto.app.screen.player import Player
@@ -21,19 +22,17 @@ from chapto.document import edit_log, edit_script
 from chapto.document.breakdown import Breakdown
 
 KEYS = (
-    ("Ctrl+T", "tie the word at the caret to the picture"),
-    ("Ctrl+Shift+T", "untie it"),
+    ("Ctrl+T  Ctrl+Shift+T", "tie the word at the caret, untie it"),
     ("Ctrl+G", "tie the next pointing word as offered"),
-    ("Return", "split the beat, or begin the next"),
-    ("Backspace", "at the start: join with the one before"),
+    ("Return  Backspace", "split the beat, join it to the one before"),
     ("Ctrl+Return", "go to the word in the programme"),
-    ("Ctrl+E  Ctrl+M", "what the picture does under the beat · what the section is"),
+    ("Ctrl+E", "what the picture does under the beat"),
+    ("Ctrl+M", "what the section is and shows"),
     ("Alt+Up  Alt+Down", "move the beat; with Shift, the section"),
     ("Alt+N", "another narrator says the beat"),
     ("Alt+1 … Alt+3", "go a way out of what does not fit"),
-    ("Ctrl+L  Ctrl+P", "length of the video · what is on the picture"),
-    ("+  −  0", "lacing: closer, wider, whole"),
-    ("PageUp  PageDown", "lacing: along"),
+    ("Ctrl+L  Ctrl+P", "length of the video, what is on the picture"),
+    *LACING_KEYS,
 )
 
 
@@ -76,12 +75,13 @@ class WritePage(QWidget):
         whole.setHandleWidth(3)
         whole.addWidget(above)
         whole.addWidget(below)
-        whole.setSizes([420, 270])
+        whole.setSizes([410, 290])
         whole.setChildrenCollapsible(False)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(whole)
         self.script.chosen.connect(self.lacing.choose)
+        self.script.caret_moved.connect(self.lacing.choose_word)
         self.lacing.word_chosen.connect(self.script.choose)
         for keys, act in (
             ("Ctrl+T", self.tie),

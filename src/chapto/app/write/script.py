@@ -70,6 +70,11 @@ class Script(QScrollArea):
         word = card.editor.word_at_caret() if card else None
         return None if card is None or word is None else (self.current, word)
 
+    def _caret_moved(self, beat_id: str) -> None:
+        word = self.cards[beat_id].editor.word_at_caret() if beat_id in self.cards else None
+        if word is not None and beat_id == self.current:
+            self.caret_moved.emit(beat_id, word)
+
     def _reveal(self, beat: str) -> None:
         if beat in self.cards:
             self.ensureWidgetVisible(self.cards[beat], 0, 60)
@@ -122,6 +127,7 @@ class Script(QScrollArea):
         _, beat = self._studio.breakdown.find_beat(beat_id)
         card = BeatCard(self._studio, beat, self._looked_at)
         card.editor.focused.connect(lambda: self._choose(beat_id))
+        card.editor.cursorPositionChanged.connect(lambda: self._caret_moved(beat_id))
         card.editor.split_at.connect(lambda place: self._split(beat_id, place))
         card.editor.joined_back.connect(lambda: self._join(beat_id))
         card.editor.pasted.connect(lambda text: self.put_text(beat_id, text))
@@ -158,6 +164,8 @@ class Script(QScrollArea):
     def _show_ways(self, shortfall: Shortfall, ways: tuple[WayOut, ...]) -> None:
         for beat_id, card in self.cards.items():
             card.ways.show_ways(shortfall, ways if beat_id == self.current else ())
+        if ways:
+            QTimer.singleShot(0, lambda: self._reveal(self.current))
 
     def take_way(self, number: int) -> None:
         """Go one of the ways offered for the beat being written."""

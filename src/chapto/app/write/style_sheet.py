@@ -87,6 +87,7 @@ class StyleSheet(QWidget):
             self.gauges[field] = made
             column.addWidget(made)
         rates = QHBoxLayout()
+        rates.setSpacing(6)
         rates.addWidget(label("Slower speeds it may use"))
         self._rates = {}
         for rate in RATES:

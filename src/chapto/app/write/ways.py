@@ -99,4 +99,4 @@ class WaysFinder(QObject):
         voices = {k: s.line for k, s in made.speeches.items()}
         self._job = Job("Ways out", lambda progress, stopped: ways_out(made.breakdown, shortfall, voices))
         self._job.finished.connect(lambda ways: self.found.emit(shortfall, ways))
-        self._studio.look(self._job)
+        self._studio.think(self._job)

@@ -1,0 +1,99 @@
+"""Bands between the rails: every passage from its mat stretch to its watch stretch."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QBrush, QColor, QPainterPath, QPen
+
+from chapto.app.lacing.canvas import Canvas
+from chapto.app.lacing.detail import Merged, merged
+from chapto.app.lacing.model import Band
+from chapto.app.theme import number_font, text_font
+from chapto.clock.passage import Kind
+from chapto.clock.timecode import clock_text
+from chapto.paint.colours import INK, PAPER, PASSAGES, readable_on
+
+SECOND = 5.0
+"""Height of the line for a second picture."""
+
+
+def draw_bands(c: Canvas) -> None:
+    """What is in view, in as much detail as can be seen."""
+    for band in merged(c.model.bands_in(c.from_, c.to), c.axis.scale):
+        if isinstance(band, Merged):
+            _crowd(c, band)
+        else:
+            _band(c, band)
+    for second in c.model.seconds_shown:
+        if c.sees(second.start, second.end):
+            x0, x1 = c.axis.x(second.start), c.axis.x(second.end)
+            line = QRectF(x0 + 1, c.rows.rail_foot - SECOND, max(x1 - x0 - 2, 1), SECOND)
+            c.p.fillRect(line, QColor(PAPER))
+            c.p.fillRect(line.adjusted(0, 1, 0, 0), QColor(PASSAGES[Kind.CUTAWAY]))
+
+
+def _crowd(c: Canvas, band: Merged) -> None:
+    """Many at once: only what most of them do, straight up and down."""
+    r = c.rows
+    colour = QColor(PASSAGES[band.kind])
+    x0, x1 = c.axis.x(band.start), c.axis.x(band.end)
+    c.p.fillRect(QRectF(x0, r.rail_top, max(x1 - x0, 1), r.rail_foot - r.rail_top), colour)
+    colour.setAlpha(110)
+    c.p.fillRect(QRectF(x0, r.mat_foot, max(x1 - x0, 1), r.rail_top - r.mat_foot), colour)
+
+
+def _band(c: Canvas, band: Band) -> None:
+    r, p = c.rows, c.p
+    x0, x1 = c.axis.x(band.start), c.axis.x(band.end)
+    colour = QColor(PASSAGES[band.kind])
+    if band.top is not None:
+        t0, t1 = c.axis.x(band.top[0]), c.axis.x(band.top[1])
+        middle = (r.mat_foot + r.rail_top) / 2
+        shape = QPainterPath(QPointF(t0, r.mat_foot))
+        shape.cubicTo(t0, middle, x0, middle, x0, r.rail_top)
+        shape.lineTo(x1, r.rail_top)
+        shape.cubicTo(x1, middle, t1, middle, t1, r.mat_foot)
+        shape.closeSubpath()
+        faint, edge = QColor(colour), QColor(colour)
+        faint.setAlpha(120)
+        edge.setAlpha(230)
+        p.setPen(QPen(edge, 1))
+        p.setBrush(faint)
+        p.drawPath(shape)
+        if band.kind is Kind.AGAIN:
+            p.setBrush(QBrush(colour, Qt.BrushStyle.BDiagPattern))
+            p.drawPath(shape)
+    elif band.kind is Kind.CUTAWAY:
+        _elsewhere(c, band, x0, x1, colour)
+    block = QRectF(x0 + 0.5, r.rail_top, max(x1 - x0 - 1, 1), r.rail_foot - r.rail_top)
+    p.setPen(Qt.PenStyle.NoPen)
+    p.setBrush(colour)
+    p.drawRect(block)
+    if band.kind is Kind.AGAIN:
+        p.setBrush(QBrush(QColor(255, 255, 255, 70), Qt.BrushStyle.BDiagPattern))
+        p.drawRect(block)
+    c.text(block.adjusted(5, 0, -3, 0), _says(band, block.width()), text_font(12, 600), readable_on(colour.name()))
+
+
+def _elsewhere(c: Canvas, band: Band, x0: float, x1: float, colour: QColor) -> None:
+    """Footage from elsewhere hangs on a slip of its own."""
+    r, p = c.rows, c.p
+    slip = QRectF(x0 + 2, r.mat_foot + 12, max(x1 - x0 - 4, 8), 22)
+    faint = QColor(colour)
+    faint.setAlpha(120)
+    p.setPen(Qt.PenStyle.NoPen)
+    p.setBrush(faint)
+    p.drawRect(QRectF(x0, slip.bottom(), x1 - x0, r.rail_top - slip.bottom()))
+    p.setBrush(colour)
+    p.drawRoundedRect(slip, 3, 3)
+    if slip.width() >= 40:
+        c.text(slip.adjusted(6, 0, -4, 0), clock_text(band.mat_in), number_font(13, 500), INK)
+
+
+def _says(band: Band, width: float) -> str:
+    """What a passage does, as long as there is room: letter, word, or word with its number."""
+    seconds = band.end - band.start
+    number = f"{band.rate:g}×" if band.kind in (Kind.SLOW, Kind.AGAIN, Kind.CUTAWAY) else f"{seconds:.1f} s"
+    if width >= 84:
+        return f"{band.kind.value} {number}"
+    return band.kind.value if width >= 44 else (band.kind.value[0] if width >= 12 else "")

@@ -1,0 +1,55 @@
+"""Laces from spoken words up to their moments."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QLineF, QPointF, Qt
+from PyQt6.QtGui import QColor, QPainterPath, QPen
+
+from chapto.app.lacing.canvas import Canvas
+from chapto.app.lacing.detail import thinned
+from chapto.app.lacing.model import Lace
+from chapto.paint.colours import FIRST, INK, PAPER, SPRUCE, TIES
+
+THREADS = 90
+"""Up to so many laces in view have their thread drawn up to the moment itself."""
+
+
+def draw_laces(c: Canvas, selected: tuple[str, int] | None) -> None:
+    """From the word up to where its moment is shown, and on, thin, to the moment; the selected one on top."""
+    laces = thinned(c.model.laces_in(c.from_ - 5, c.to + 5), c.axis.scale)
+    chosen = next((x for x in laces if (x.beat, x.word) == selected), None)
+    for lace in laces:
+        if lace is not chosen:
+            _lace(c, lace, thread=len(laces) <= THREADS)
+    if chosen is not None:
+        c.p.setPen(Qt.PenStyle.NoPen)
+        c.p.setBrush(QColor(FIRST))
+        c.p.drawEllipse(QPointF(c.axis.x(chosen.said), c.rows.words_top - 2), 7, 7)
+        _lace(c, chosen, thread=True)
+
+
+def _lace(c: Canvas, lace: Lace, *, thread: bool) -> None:
+    r, p = c.rows, c.p
+    colour = QColor(TIES[lace.state])
+    x, y = c.axis.x(lace.said), r.words_top - 2
+    if lace.shown is None:
+        p.setPen(QPen(colour, 2.4, Qt.PenStyle.DashLine))
+        p.drawLine(QLineF(x, y, x - 14, r.rail_foot + 3))
+        return
+    shown = c.axis.x(lace.shown)
+    if thread and lace.pin is not None:
+        top, middle = c.axis.x(lace.pin), (r.mat_foot + r.rail_top) / 2
+        path = QPainterPath(QPointF(shown, r.rail_top))
+        path.cubicTo(shown, middle, top, middle, top, r.mat_foot)
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.setPen(QPen(QColor(SPRUCE), 3.6))
+        p.drawPath(path)
+        p.setPen(QPen(QColor(PAPER), 1.5))
+        p.drawPath(path)
+        p.setPen(QPen(QColor(INK), 1.6))
+        p.drawLine(QLineF(shown, r.rail_top, shown, r.rail_foot))
+    p.setPen(QPen(colour, 3, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+    p.drawLine(QLineF(x, y, shown, r.rail_foot + 1))
+    p.setPen(Qt.PenStyle.NoPen)
+    p.setBrush(colour)
+    p.drawEllipse(QPointF(x, y + 1), 3.4, 3.4)

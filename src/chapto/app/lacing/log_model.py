@@ -1,0 +1,53 @@
+"""What the log says along the mat rail: who controls, and points. Free of Qt's widgets."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from chapto.app.lacing.model import Control, LacingModel, Scored
+from chapto.document.breakdown import Breakdown
+from chapto.document.people import Side
+from chapto.lexicon.lexicon import Lexicon
+from chapto.matlog.control import controller
+from chapto.matlog.ledger import ledger
+from chapto.matlog.rules import MatlogError, rule_set
+
+GIVEN = 6.0
+"""Mat seconds after an exchange within which points are for it."""
+
+
+@dataclass(frozen=True)
+class LogLine:
+    """Control as (mat start, mat end, who), points as (mat, who, how many); both in order."""
+
+    control: tuple[tuple[float, float, Side | None], ...] = ()
+    points: tuple[tuple[float, Side, int], ...] = ()
+
+
+def log_line(b: Breakdown, lexicon: Lexicon) -> LogLine:
+    """The line of a breakdown's whole log; points are the referee's where any were logged, else by the rules."""
+    control = tuple(
+        (float(x.start), float(x.end), controller(x.position, x.top, lexicon)[0]) for x in b.positions
+    )  # fmt: skip
+    points: list[tuple[float, Side, int]] = []
+    for within in b.rounds:
+        try:
+            found = ledger(b, lexicon, rule_set(b.ruling.rules), within)
+        except MatlogError:
+            continue
+        counted = [(float(e.at), e.side, e.points) for e in found.derived if e.counts]
+        points += [(float(p.at), p.side, p.points) for p in found.referee] or counted
+    return LogLine(control, tuple(sorted(points, key=lambda p: p[0])))
+
+
+def on_rail(line: LogLine, model: LacingModel) -> tuple[tuple[Control, ...], tuple[Scored, ...]]:
+    """Control and points where the lacing's stretches show them."""
+    control, scored = [], []
+    for s in model.stretches:
+        for start, end, side in line.control:
+            if start < s.mat_out and end > s.mat_in and side is not None:
+                control.append(Control(s.place(max(start, s.mat_in)), s.place(min(end, s.mat_out)), side))
+        # Points are given when what earned them has lasted, often just after the exchange.
+        given = ((min(at, s.mat_out), side, n) for at, side, n in line.points if s.mat_in <= at <= s.mat_out + GIVEN)
+        scored += [Scored(s.place(at), side, n) for at, side, n in given]
+    return tuple(control), tuple(scored)

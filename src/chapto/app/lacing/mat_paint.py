@@ -1,0 +1,104 @@
+"""The mat rail: exchanges with who controls and what was scored, moments, cards."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QBrush, QColor, QPainterPath, QPen
+
+from chapto.app.lacing.canvas import Canvas
+from chapto.app.lacing.model import Control, Pin, Scored, Stretch
+from chapto.app.theme import number_font, text_font
+from chapto.clock.timecode import clock_text
+from chapto.document.people import Side
+from chapto.paint.colours import INK, ON_DARK, ON_DARK_SOFT, PAPER_LINE, SPRUCE, SPRUCE_LINE
+
+CONTROL = 5.0
+"""Height of the line of who controls."""
+NUMBERED = 12.0
+"""Pixels a second from which points carry their number."""
+
+
+def draw_mat_rail(
+    c: Canvas, control: Sequence[Control], scored: Sequence[Scored], kits: tuple[str, str]
+) -> None:  # fmt: skip
+    """Boxes over the rail, the line of control along their foot, points on their upper edge."""
+    r, p = c.rows, c.p
+    p.setPen(Qt.PenStyle.NoPen)
+    p.setBrush(QColor(SPRUCE_LINE))
+    p.drawRect(QRectF(0, r.mat_top + 10, c.axis.width, 6))
+    for stretch in c.model.stretches:
+        if c.sees(stretch.start, stretch.end):
+            _stretch(c, stretch)
+    for one in control:
+        if c.sees(one.start, one.end) and one.side is not None:
+            x0, x1 = c.axis.x(one.start), c.axis.x(one.end)
+            colour = QColor(kits[0] if one.side is Side.FIRST else kits[1])
+            p.fillRect(QRectF(x0, r.mat_foot - CONTROL, max(x1 - x0, 1), CONTROL), colour)
+    for mark in scored:
+        if c.sees(mark.place, mark.place):
+            _points(c, mark, kits)
+    for card in c.model.cards:
+        if c.sees(card.start, card.end):
+            box = c.between(card.start, card.end, r.mat_top + 4, r.mat_foot - 4)
+            p.setPen(Qt.PenStyle.NoPen)
+            p.setBrush(QColor(PAPER_LINE))
+            p.drawRoundedRect(box, 3, 3)
+            c.text(box.adjusted(8, 0, -6, 0), card.text, text_font(13, 500), INK)
+
+
+def _stretch(c: Canvas, s: Stretch) -> None:
+    r, p = c.rows, c.p
+    box = c.between(s.start, s.end, r.mat_top, r.mat_foot)
+    p.setPen(QPen(QColor(SPRUCE_LINE), 1))
+    p.setBrush(QColor("#2A3B35"))
+    p.drawRoundedRect(box, 3, 3)
+    for start, end in s.skips:
+        left_out = s.place(max(start, s.mat_in)), s.place(min(end, s.mat_out))
+        gone = c.between(*left_out, r.mat_foot - CONTROL - 6, r.mat_foot - CONTROL)
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(QBrush(QColor(ON_DARK_SOFT), Qt.BrushStyle.BDiagPattern))
+        p.drawRect(gone)
+    c.text(box.adjusted(8, 0, -8, -CONTROL), s.technique, text_font(13, 500), ON_DARK)
+    ends = c.between(s.start, s.end, 3, r.mat_top - 2).adjusted(2, 0, -2, 0)
+    low, high = clock_text(max(s.mat_in, 0)), clock_text(s.mat_out)
+    width = c.text(ends, low, number_font(13), ON_DARK_SOFT)
+    left = min(ends.right(), c.axis.width) - max(ends.left(), 6) - width
+    if width and left > width + 26:
+        c.text(ends, high, number_font(13), ON_DARK_SOFT, right=True)
+    if width and s.round and left > width + 26 + 90:
+        named = QRectF(max(ends.left(), 6) + width + 10, ends.top(), 80, ends.height())
+        c.text(named, s.round, text_font(12), ON_DARK_SOFT)
+
+
+def _points(c: Canvas, mark: Scored, kits: tuple[str, str]) -> None:
+    """A disc for the first, a square for the second, with the points beside it where there is room."""
+    p, x, y = c.p, c.axis.x(mark.place), c.rows.mat_top
+    first = mark.side is Side.FIRST
+    p.setPen(QPen(QColor(SPRUCE), 1.4))
+    p.setBrush(QColor(kits[0] if first else kits[1]))
+    if first:
+        p.drawEllipse(QPointF(x, y), 5, 5)
+    else:
+        p.drawRect(QRectF(x - 4.5, y - 4.5, 9, 9))
+    if c.axis.scale >= NUMBERED:
+        box = QRectF(x + 8, 3, 40, y - 5)
+        c.text(box, f"{mark.points:+d}".replace("-", "−"), number_font(14, 600), ON_DARK)
+
+
+def draw_pins(c: Canvas, pins: Sequence[Pin]) -> None:
+    """A head on the mat rail for every moment."""
+    y = c.rows.mat_foot
+    c.p.setPen(QPen(QColor(SPRUCE), 1))
+    c.p.setBrush(QColor(ON_DARK))
+    last = -1e9
+    for pin in pins:
+        x = c.axis.x(pin.place)
+        if c.sees(pin.place, pin.place) and x - last >= 2:
+            head = QPainterPath(QPointF(x, y + 1))
+            head.lineTo(x - 5, y - 8)
+            head.lineTo(x + 5, y - 8)
+            head.closeSubpath()
+            c.p.drawPath(head)
+            last = x
