@@ -111,6 +111,7 @@ def number_font(pixels: int, weight: int = 400) -> QFont:
     return _font(NUMBERS, pixels, weight)
 
 
+@lru_cache(maxsize=64)
 def _font(family: str, pixels: int, weight: int) -> QFont:
     font = QFont(family)
     font.setPixelSize(pixels)

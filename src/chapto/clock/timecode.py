@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from fractions import Fraction
+from functools import lru_cache
 
 from chapto.clock.rates import ClockError
 
@@ -42,6 +43,7 @@ def frames_from_timecode(text: str, rate: Fraction) -> int:
     return (total_minutes * 60 + seconds) * base + ff - drop * (total_minutes - total_minutes // 10)
 
 
+@lru_cache(maxsize=8192)
 def clock_text(seconds: Fraction | float, *, tenths: bool = False) -> str:
     """Seconds as people write them: `m:ss`, `h:mm:ss` from an hour on; with `tenths`, `m:ss.t`.
 

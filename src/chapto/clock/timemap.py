@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
+from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -50,8 +50,9 @@ class TimeMap:
         """Mat time on the screen at `frame`."""
         return self.passage_at(frame).mat_at(frame)
 
-    def watched_at(self, mat: Fraction) -> tuple[Showing, ...]:
-        """Every showing of `mat`, in watch order.
+    def watched_at(self, mat: Fraction, within: tuple[int, int] | None = None) -> tuple[Showing, ...]:
+        """Every showing of `mat`, in watch order; `within` looks only into passages that begin in those frames
+        (half-open).
 
         A moving passage shows it in the frame whose stretch of mat time contains it; a held one shows it for
         its whole length when it holds exactly there. Cards show no mat time.
@@ -59,7 +60,9 @@ class TimeMap:
         near = float(mat)
         slack = 1e-6 + abs(near) * 1e-12
         found = []
-        for i in np.flatnonzero((self._low <= near + slack) & (self._high >= near - slack)):
+        first, end = (bisect_left(self._starts, frame) for frame in within or (0, self.frames))
+        inside = (self._low[first:end] <= near + slack) & (self._high[first:end] >= near - slack)
+        for i in np.flatnonzero(inside) + first:
             p = self.passages[i]
             if p.kind in STILL:
                 if p.footage and p.mat_in == mat:

@@ -12,8 +12,10 @@ heavily that they stay 0 wherever they can.
 
 from __future__ import annotations
 
+import warnings
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
@@ -36,6 +38,10 @@ FEWER_CHANGES = 1e-4
 SOONER = 1e-5
 """Among plans of one cost the one that holds on what was spoken of, not on what is spoken of next, is taken."""
 CLOSE = 1e-6
+QUICK = {"presolve": False, "mip_heuristic_run_feasibility_jump": False}
+"""Measured: programmes of a few hundred variables take a third of the time without being simplified first, and without
+a search for any solution at all, of which there is always one. `milp` warns that it hands the second on unread."""
+warnings.filterwarnings("ignore", "Unrecognized options detected", RuntimeWarning)
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,6 +60,10 @@ class Interval:
     idle: float = 0.0
     longest_wait: float = 0.0
     tail: bool = False
+
+
+BESIDE = Interval(1.0, 1.0, 1.0)
+"""Stands for a way that has time, beside the ways that have not: the picture runs there."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -129,7 +139,7 @@ class _Rows:
             constraints=LinearConstraint(self.matrix(), np.array(self._from), np.array(self._to)),
             bounds=Bounds(np.array(self.low), np.array(self.high)),
             integrality=np.array(self.whole),
-            options={"mip_rel_gap": 0.0},
+            options={"mip_rel_gap": 0.0, **QUICK},
         )
         assert found.x is not None, found.message
         return np.asarray(found.x)
@@ -158,24 +168,72 @@ def best_plan(
 ) -> Plan:
     """The cheapest plan for `intervals` in a row; `longest_hold` has the seconds each place may be held.
 
-    The same input gives the same plan.
+    The same input gives the same plan. Without a wished length, a way that has time to spare parts the row: what lies
+    before it and after it is planned by itself.
     """
-    if not intervals:
-        return Plan((), 0.0, 0.0)
-    if wish is None:
-        intervals = [_without_useless_rates(one, weights) for one in intervals]
+    if wish is not None:
+        return _solved(tuple(intervals), tuple(longest_hold), weights, len(intervals), wish)
+    pruned = [_without_useless_rates(one, weights) for one in intervals]
+    choices: list[Choice] = []
+    cost, start = 0.0, 0
+    for i in range(len(pruned) + 1):
+        if i < len(pruned) and not _has_time(pruned[i]):
+            continue
+        if i > start:
+            between = (*([BESIDE] if start else []), *pruned[start:i], *([BESIDE] if i < len(pruned) else []))
+            used = {place for one in between for place in (one.begins, one.ends)}
+            rooms = tuple(room if place in used else 0.0 for place, room in enumerate(longest_hold))
+            left = len(pruned) - start + bool(start)
+            part = _solved(between, rooms, weights, left, None)
+            choices += part.choices[bool(start) : bool(start) + i - start]
+            cost += part.cost
+        if i < len(pruned):
+            choice, paid = _waits(pruned[i], weights)
+            choices.append(choice)
+            cost += paid
+        start = i + 1
+    return Plan(tuple(choices), cost, 0.0)
+
+
+def _has_time(one: Interval) -> bool:
+    """Whether nothing but waiting can pay on a way: it runs at its base rate from end to end."""
+    return one.mat > 0 and not one.rates and one.idle == 0 and _missing(one) == 0
+
+
+def _waits(one: Interval, weights: Weights) -> tuple[Choice, float]:
+    """The plan of a way that has time, and its cost."""
+    over = one.mat / one.base - one.voice
+    waited = min(over, one.longest_wait)
+    silent = over - waited
+    cost = waited * (weights.pause / 4 if one.tail else weights.pause) + silent * SILENT
+    shown = (x if x > CLOSE else 0.0 for x in (waited, 0.0, 0.0, silent))
+    return Choice(-1, 0.0, 0.0, 0.0, 0.0, *shown), cost
+
+
+@lru_cache(maxsize=4096)
+def _solved(
+    intervals: tuple[Interval, ...], longest_hold: tuple[float, ...], weights: Weights, left: int, wish: Wish | None
+) -> Plan:
+    """The plan of intervals in a row, by the solver; `left` intervals are left with the first of them."""
     rows = _Rows()
-    left = range(len(intervals), 0, -1)
-    parts = [_interval(rows, one, weights, n, free=wish is not None) for n, one in zip(left, intervals, strict=True)]
+    after = range(left, left - len(intervals), -1)
+    parts = [_interval(rows, one, weights, n, free=wish is not None) for n, one in zip(after, intervals, strict=True)]
+    both = list(zip(parts, intervals, strict=True))
+    stops: dict[int, int] = {}
     for place, longest in enumerate(longest_hold):
-        both = list(zip(parts, intervals, strict=True))
         here = [(part.hold, one) for part, one in both if one.begins == place]
         here += [(part.stand, one) for part, one in both if one.ends == place]
         # Holding more than is missing only to wait for it again never pays, unless a length is wished for.
         most = longest if wish else min(longest, sum(_missing(one) for _, one in here))
-        stands = rows.variable(weights.stop, float(most > 0), whole=most > 0)
         if here:
+            stands = rows.variable(weights.stop, float(most > 0), whole=most > 0)
             rows.row([*((number, 1.0) for number, _ in here), (stands, -most)], high=0.0)
+            stops[place] = stands
+            if not wish:
+                for number, one in here:
+                    rows.row([(number, 1.0), (stands, -min(longest, _missing(one)))], high=0.0)
+    for part, one in both if not wish else ():
+        _something_is_done(rows, part, one, stops)
     moving = [i for i, one in enumerate(intervals) if one.mat > 0]
     for i, j in pairwise(moving):
         _boundary(rows, parts[i], intervals[i], parts[j], intervals[j], weights)
@@ -265,6 +323,15 @@ def _interval(rows: _Rows, one: Interval, weights: Weights, left: int, *, free: 
         rows.row([(part.skip, 1), (jumps, -one.idle)], high=0)
         rows.row([(part.skip, 1), (jumps, -min(SHORTEST_SKIP, one.idle))], low=0)
     return part
+
+
+def _something_is_done(rows: _Rows, part: _Part, one: Interval, stops: dict[int, int]) -> None:
+    """Where words are left over the picture is slowed or held, or they are late. The solver could find that out; told,
+    it is quicker by half."""
+    lacks = one.voice - one.mat / one.base
+    if lacks > CLOSE and not one.tail:
+        held = [(stops[place], lacks) for place in {one.begins, one.ends} if place in stops]
+        rows.row([(part.short, 1.0), *((z, lacks) for z in part.on), *held], low=lacks)
 
 
 def _boundary(rows: _Rows, one: _Part, before: Interval, other: _Part, after: Interval, weights: Weights) -> None:

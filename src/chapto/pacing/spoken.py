@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 
 from chapto.document.script import words_of
 
@@ -46,6 +47,7 @@ def pause_after(word: str) -> Fraction:
     return COMMA_PAUSE if bare.endswith(_CLAUSE) or bare in ("-", "–", "—") else Fraction(0)
 
 
+@lru_cache(maxsize=4096)
 def estimate(text: str, pace: int) -> SpokenLine:
     """Word times of `text` at `pace` words a minute, long words taking their share, pauses at punctuation.
 
@@ -64,6 +66,7 @@ def estimate(text: str, pace: int) -> SpokenLine:
     return SpokenLine(tuple(times), times[-1][1])
 
 
+@lru_cache(maxsize=4096)
 def phrase_starts(text: str) -> tuple[int, ...]:
     """Word numbers at which a phrase begins: the first word, and each after a comma or stop."""
     words = words_of(text)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from PyQt6.QtGui import QColor
 
 from chapto.clock.passage import Kind
@@ -40,6 +42,7 @@ def contrast(a: str, b: str) -> float:
     return (high + 0.05) / (low + 0.05)
 
 
+@lru_cache(maxsize=256)
 def readable_on(ground: str) -> str:
     """Ink or light letters, whichever reads better on `ground`."""
     return INK if contrast(INK, ground) >= contrast(ON_DARK, ground) else ON_DARK

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -27,13 +28,16 @@ def budgets(p: Programme) -> dict[str, Budget]:
             starts.append((phrase.beat, phrase.at))
         said[phrase.beat] = said.get(phrase.beat, Fraction(0)) + phrase.voice_out - phrase.voice_in
     edges = sorted(Fraction(s.end) / p.fps for s in p.sections)
+    begins = [x.watch_in for x in p.passages]
     found = {}
     for i, (beat, start) in enumerate(starts):
-        section_end = next((e for e in edges if e > start), p.seconds)
+        after = bisect_right(edges, start)
+        section_end = edges[after] if after < len(edges) else p.seconds
         following = starts[i + 1][1] if i + 1 < len(starts) else section_end
         end = min(following, section_end)
         running = held = Fraction(0)
-        for passage in p.passages:
+        first = max(bisect_right(begins, start * p.fps) - 1, 0)
+        for passage in p.passages[first : bisect_left(begins, end * p.fps)]:
             overlap = min(end, passage.watch_out / p.fps) - max(start, passage.watch_in / p.fps)
             if overlap > 0 and passage.kind in (Kind.HOLD, Kind.CARD):
                 held += overlap

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from fractions import Fraction
+from functools import lru_cache
+from itertools import groupby, pairwise
 
 from chapto.pacing.spoken import pause_after
 from chapto.programme.programme import Caption, PlacedWord
@@ -29,29 +31,33 @@ def captions_of(words: Sequence[PlacedWord]) -> tuple[Caption, ...]:
 
 
 def _cues(words: Sequence[PlacedWord]) -> Iterator[list[PlacedWord]]:
-    cue: list[PlacedWord] = []
-    for i, word in enumerate(words):
-        if cue:
-            gap = word.start - cue[-1].end
-            full = not _fits([*(w.text for w in cue), word.text])
-            rest = _until_pause(words, i)
-            early = pause_after(cue[-1].text) > 0 and not _fits([*(w.text for w in cue), *rest])
-            if word.beat != cue[-1].beat or gap > LONGEST_GAP or full or early:
-                yield cue
-                cue = []
-        cue.append(word)
-    if cue:
-        yield cue
+    """The words of each caption. No caption goes over two beats, so each beat is cut by itself."""
+    for _, group in groupby(words, key=lambda w: w.beat):
+        said = list(group)
+        gaps = tuple(i for i in range(1, len(said)) if said[i].start - said[i - 1].end > LONGEST_GAP)
+        cuts = _cuts(tuple(w.text for w in said), gaps)
+        yield from (said[i:j] for i, j in pairwise((*cuts, len(said))))
 
 
-def _until_pause(words: Sequence[PlacedWord], i: int) -> list[str]:
+@lru_cache(maxsize=4096)
+def _cuts(texts: tuple[str, ...], gaps: tuple[int, ...]) -> tuple[int, ...]:
+    """Numbers of the words of one beat with which captions begin; `gaps` are those that come after a pause."""
+    cuts = [0]
+    for i in range(1, len(texts)):
+        cue = texts[cuts[-1] : i]
+        full = not _fits([*cue, texts[i]])
+        early = pause_after(cue[-1]) > 0 and not _fits([*cue, *_until_pause(texts, i)])
+        if i in gaps or full or early:
+            cuts.append(i)
+    return tuple(cuts)
+
+
+def _until_pause(texts: Sequence[str], i: int) -> list[str]:
     """The words of the phrase that starts at `i`."""
     phrase = []
-    for word in words[i:]:
-        if word.beat != words[i].beat:
-            break
-        phrase.append(word.text)
-        if pause_after(word.text) > 0:
+    for text in texts[i:]:
+        phrase.append(text)
+        if pause_after(text) > 0:
             break
     return phrase
 

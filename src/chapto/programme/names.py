@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Iterator
 from fractions import Fraction
 
@@ -46,15 +47,21 @@ def _voices(
         return
     named: set[str] = set()
     introductions = {s.id for s in b.script if s.part is Part.INTRODUCTION}
-    free = frames_from_seconds(Fraction(0), fps)
+    free, ends = 0, [s.end for s in sections]
+    voices = {n.id for n in speaks.values()}
     for word in words:
         narrator = speaks[word.beat]
+        if narrator.id in named:
+            continue
         start = frames_from_seconds(word.start, fps)
-        here = next((s for s in sections if s.start <= start < s.end), None)
-        if narrator.id in named or here is None or here.section in introductions or start < free:
+        number = bisect_right(ends, start)
+        here = sections[number] if number < len(sections) else None
+        if here is None or here.section in introductions or start < free:
             continue
         end = min(start + frames_from_seconds(STANDS, fps), here.end)
         if end - start >= fps:
             named.add(narrator.id)
             free = end
             yield PlacedName(start, end, narrator.name, "voice", None)
+        if named == voices:
+            return

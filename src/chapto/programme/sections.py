@@ -73,6 +73,34 @@ def fit_section(
             return credits_card(b, section, lines, style)
         case Part.RECAP:
             return recap(b, section, lines, style)
+    # Most of a document is the very same object after an edit, and comparing it with itself costs nothing.
+    given = (
+        section, b.script if section.part is not Part.TALK else (), b.exchanges, b.moments, b.rounds, b.footage,
+        b.angles, b.conditions, b.target_is_limit, tuple(lines[x.id] for x in section.beats), style, idle, wish,
+    )  # fmt: skip
+    last = _last.get((section.id, wish is None))
+    if last is not None and last[0] == given:
+        return last[1]
+    if len(_last) > REMEMBERED:
+        _last.clear()
+    fitted = _fit_section(b, section, lines, style, track, idle, wish)
+    _last[section.id, wish is None] = given, fitted
+    return fitted
+
+
+REMEMBERED = 5000
+_last: dict[tuple[str, bool], tuple[tuple[object, ...], Fitted]] = {}
+
+
+def _fit_section(
+    b: Breakdown,
+    section: Section,
+    lines: Lines,
+    style: HouseStyle,
+    track: AngleTrack,
+    idle: tuple[Span, ...],
+    wish: Fraction | None,
+) -> Fitted:
     span = span_of(b, section)
     if span is None:
         return card(section, lines, style)

@@ -20,7 +20,7 @@ def nearest_showing(time_map: TimeMap, mat: Fraction, said: Fraction, within: tu
         min(max(said, _instant(time_map, mat, s)), max(Fraction(s.end) / fps, _instant(time_map, mat, s)))
         if s.end - s.start > 1
         else _instant(time_map, mat, s)
-        for s in time_map.watched_at(mat)
+        for s in time_map.watched_at(mat, within)
         if within[0] <= s.start < within[1]
     ]
     return min(times, key=lambda t: abs(t - said), default=None)

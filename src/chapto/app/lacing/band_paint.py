@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QBrush, QColor, QPainterPath, QPen
+from functools import lru_cache
+
+from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt
+from PyQt6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen
 
 from chapto.app.lacing.canvas import Canvas
 from chapto.app.lacing.detail import Merged, merged
@@ -13,16 +15,25 @@ from chapto.clock.passage import Kind
 from chapto.clock.timecode import clock_text
 from chapto.paint.colours import INK, PAPER, PASSAGES, readable_on
 
+SLIM = 15.0
+"""Pixels under which a band is drawn with straight sides and without its name."""
 SECOND = 5.0
 """Height of the line for a second picture."""
 
 
 def draw_bands(c: Canvas) -> None:
     """What is in view, in as much detail as can be seen."""
-    for band in merged(c.model.bands_in(c.from_, c.to), c.axis.scale):
+    pieces = merged(c.model.bands_in(c.from_, c.to), c.axis.scale)
+    slim = [x for x in pieces if isinstance(x, Merged) or (x.end - x.start) * c.axis.scale < SLIM]
+    c.p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+    for band in slim:
         if isinstance(band, Merged):
             _crowd(c, band)
         else:
+            _slim(c, band)
+    c.p.setRenderHint(QPainter.RenderHint.Antialiasing)
+    for band in pieces:
+        if not isinstance(band, Merged) and (band.end - band.start) * c.axis.scale >= SLIM:
             _band(c, band)
     for second in c.model.seconds_shown:
         if c.sees(second.start, second.end):
@@ -35,11 +46,31 @@ def draw_bands(c: Canvas) -> None:
 def _crowd(c: Canvas, band: Merged) -> None:
     """Many at once: only what most of them do, straight up and down."""
     r = c.rows
-    colour = QColor(PASSAGES[band.kind])
-    x0, x1 = c.axis.x(band.start), c.axis.x(band.end)
-    c.p.fillRect(QRectF(x0, r.rail_top, max(x1 - x0, 1), r.rail_foot - r.rail_top), colour)
-    colour.setAlpha(110)
-    c.p.fillRect(QRectF(x0, r.mat_foot, max(x1 - x0, 1), r.rail_top - r.mat_foot), colour)
+    x0, x1 = round(c.axis.x(band.start)), round(c.axis.x(band.end))
+    c.p.fillRect(x0, round(r.mat_foot), max(x1 - x0, 1), round(r.rail_top - r.mat_foot), faint(band.kind))
+    c.p.fillRect(x0, round(r.rail_top), max(x1 - x0, 1), round(r.rail_foot - r.rail_top), QColor(PASSAGES[band.kind]))
+
+
+def _slim(c: Canvas, band: Band) -> None:
+    """A narrow band, with straight sides."""
+    r, p = c.rows, c.p
+    x0, x1 = round(c.axis.x(band.start)), round(c.axis.x(band.end))
+    p.fillRect(x0, round(r.rail_top), max(x1 - x0, 1), round(r.rail_foot - r.rail_top), QColor(PASSAGES[band.kind]))
+    if band.top is not None:
+        top = (c.axis.x(x) for x in band.top)
+        left, right = (round(x) for x in top)
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(faint(band.kind))
+        foot, head = round(r.rail_top), round(r.mat_foot)
+        p.drawConvexPolygon(QPoint(left, head), QPoint(right, head), QPoint(x1, foot), QPoint(x0, foot))
+
+
+@lru_cache(maxsize=16)
+def faint(kind: Kind) -> QColor:
+    """The colour of a passage between the rails."""
+    colour = QColor(PASSAGES[kind])
+    colour.setAlpha(120)
+    return colour
 
 
 def _band(c: Canvas, band: Band) -> None:
@@ -54,11 +85,10 @@ def _band(c: Canvas, band: Band) -> None:
         shape.lineTo(x1, r.rail_top)
         shape.cubicTo(x1, middle, t1, middle, t1, r.mat_foot)
         shape.closeSubpath()
-        faint, edge = QColor(colour), QColor(colour)
-        faint.setAlpha(120)
+        edge = QColor(colour)
         edge.setAlpha(230)
         p.setPen(QPen(edge, 1))
-        p.setBrush(faint)
+        p.setBrush(faint(band.kind))
         p.drawPath(shape)
         if band.kind is Kind.AGAIN:
             p.setBrush(QBrush(colour, Qt.BrushStyle.BDiagPattern))
@@ -79,10 +109,8 @@ def _elsewhere(c: Canvas, band: Band, x0: float, x1: float, colour: QColor) -> N
     """Footage from elsewhere hangs on a slip of its own."""
     r, p = c.rows, c.p
     slip = QRectF(x0 + 2, r.mat_foot + 12, max(x1 - x0 - 4, 8), 22)
-    faint = QColor(colour)
-    faint.setAlpha(120)
     p.setPen(Qt.PenStyle.NoPen)
-    p.setBrush(faint)
+    p.setBrush(faint(band.kind))
     p.drawRect(QRectF(x0, slip.bottom(), x1 - x0, r.rail_top - slip.bottom()))
     p.setBrush(colour)
     p.drawRoundedRect(slip, 3, 3)

@@ -10,7 +10,7 @@ from chapto.app.lacing.model import Band, Lace, Phrase
 from chapto.clock.passage import Kind
 from chapto.programme.programme import TieState
 
-NARROW = 3.0
+NARROW = 6.0
 """Pixels under which a band is drawn together with its neighbours."""
 CLOSE = 5.0
 """Pixels closer than which laces are drawn as one."""
@@ -77,4 +77,15 @@ def joined(phrases: Iterable[Phrase], scale: float) -> list[Phrase]:
             found[-1] = Phrase(found[-1].beat, found[-1].start, x.end, "")
         else:
             found.append(x)
+    return found
+
+
+def touching(spans: Iterable[tuple[float, float]], gap: float) -> list[tuple[float, float]]:
+    """Spans in a row with less than `gap` seconds between them, as one."""
+    found: list[tuple[float, float]] = []
+    for start, end in spans:
+        if found and start - found[-1][1] < gap:
+            found[-1] = found[-1][0], max(end, found[-1][1])
+        else:
+            found.append((start, end))
     return found

@@ -6,7 +6,6 @@ from PyQt6.QtCore import QLineF, QPointF, Qt
 from PyQt6.QtGui import QColor, QPainterPath, QPen
 
 from chapto.app.lacing.canvas import Canvas
-from chapto.app.lacing.detail import thinned
 from chapto.app.lacing.model import Lace
 from chapto.paint.colours import FIRST, INK, PAPER, SPRUCE, TIES
 
@@ -16,19 +15,36 @@ THREADS = 90
 
 def draw_laces(c: Canvas, selected: tuple[str, int] | None) -> None:
     """From the word up to where its moment is shown, and on, thin, to the moment; the selected one on top."""
-    laces = thinned(c.model.laces_in(c.from_ - 5, c.to + 5), c.axis.scale)
+    laces = c.laces
     chosen = next((x for x in laces if (x.beat, x.word) == selected), None)
-    for lace in laces:
-        if lace is not chosen:
-            _lace(c, lace, thread=len(laces) <= THREADS)
+    if len(laces) > THREADS:
+        _many(c, [x for x in laces if x is not chosen])
+    else:
+        for lace in laces:
+            if lace is not chosen:
+                _lace(c, lace)
     if chosen is not None:
         c.p.setPen(Qt.PenStyle.NoPen)
         c.p.setBrush(QColor(FIRST))
         c.p.drawEllipse(QPointF(c.axis.x(chosen.said), c.rows.words_top - 2), 7, 7)
-        _lace(c, chosen, thread=True)
+        _lace(c, chosen)
 
 
-def _lace(c: Canvas, lace: Lace, *, thread: bool) -> None:
+def _many(c: Canvas, laces: list[Lace]) -> None:
+    """Without threads, all of one colour at a stroke."""
+    r, p = c.rows, c.p
+    for state, colour in TIES.items():
+        lines = [
+            QLineF(c.axis.x(x.said), r.words_top - 2, c.axis.x(x.said if x.shown is None else x.shown), r.rail_foot + 1)
+            for x in laces
+            if x.state is state
+        ]
+        p.setPen(QPen(QColor(colour), 2.4))
+        if lines:
+            p.drawLines(*lines)
+
+
+def _lace(c: Canvas, lace: Lace) -> None:
     r, p = c.rows, c.p
     colour = QColor(TIES[lace.state])
     x, y = c.axis.x(lace.said), r.words_top - 2
@@ -37,7 +53,7 @@ def _lace(c: Canvas, lace: Lace, *, thread: bool) -> None:
         p.drawLine(QLineF(x, y, x - 14, r.rail_foot + 3))
         return
     shown = c.axis.x(lace.shown)
-    if thread and lace.pin is not None:
+    if lace.pin is not None:
         top, middle = c.axis.x(lace.pin), (r.mat_foot + r.rail_top) / 2
         path = QPainterPath(QPointF(shown, r.rail_top))
         path.cubicTo(shown, middle, top, middle, top, r.mat_foot)

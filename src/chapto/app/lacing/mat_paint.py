@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator, Sequence
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QPainterPath, QPen
 
 from chapto.app.lacing.canvas import Canvas
+from chapto.app.lacing.detail import touching
 from chapto.app.lacing.model import Control, Pin, Scored, Stretch
 from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
@@ -16,6 +17,9 @@ from chapto.paint.colours import INK, ON_DARK, ON_DARK_SOFT, PAPER_LINE, SPRUCE,
 
 CONTROL = 5.0
 """Height of the line of who controls."""
+NAMED, APART = 24.0, 7.0
+"""Pixels from which a stretch is drawn by itself; pixels between two points or two moments."""
+BOX = "#2A3B35"
 NUMBERED = 12.0
 """Pixels a second from which points carry their number."""
 
@@ -28,17 +32,21 @@ def draw_mat_rail(
     p.setPen(Qt.PenStyle.NoPen)
     p.setBrush(QColor(SPRUCE_LINE))
     p.drawRect(QRectF(0, r.mat_top + 10, c.axis.width, 6))
-    for stretch in c.model.stretches:
-        if c.sees(stretch.start, stretch.end):
+    for start, end, stretch in _apart(c, ((x.start, x.end, x) for x in c.model.stretches)):
+        if stretch is not None:
             _stretch(c, stretch)
-    for one in control:
-        if c.sees(one.start, one.end) and one.side is not None:
-            x0, x1 = c.axis.x(one.start), c.axis.x(one.end)
-            colour = QColor(kits[0] if one.side is Side.FIRST else kits[1])
-            p.fillRect(QRectF(x0, r.mat_foot - CONTROL, max(x1 - x0, 1), CONTROL), colour)
+        else:
+            c.plain(start, end - 1, r.mat_top, r.mat_foot, QColor(BOX))
+    for side, kit in zip(Side, kits, strict=True):
+        colour = QColor(kit)
+        for start, end in touching(((x.start, x.end) for x in control if x.side is side), 1 / c.axis.scale):
+            if c.sees(start, end):
+                c.plain(c.axis.x(start), c.axis.x(end), r.mat_foot - CONTROL, r.mat_foot, colour)
+    last = -1e9
     for mark in scored:
-        if c.sees(mark.place, mark.place):
+        if c.sees(mark.place, mark.place) and c.axis.x(mark.place) - last >= APART:
             _points(c, mark, kits)
+            last = c.axis.x(mark.place)
     for card in c.model.cards:
         if c.sees(card.start, card.end):
             box = c.between(card.start, card.end, r.mat_top + 4, r.mat_foot - 4)
@@ -48,11 +56,32 @@ def draw_mat_rail(
             c.text(box.adjusted(8, 0, -6, 0), card.text, text_font(13, 500), INK)
 
 
+def _apart(
+    c: Canvas, boxes: Iterable[tuple[float, float, Stretch]]
+) -> Iterator[tuple[float, float, Stretch | None]]:  # fmt: skip
+    """Boxes in view, each wide enough by itself, or several narrow ones in a row as one; ends in pixels."""
+    row: list[float] = []
+    for start, end, stretch in boxes:
+        if not c.sees(start, end):
+            continue
+        x0, x1 = c.axis.x(start), c.axis.x(end)
+        narrow = x1 - x0 < NAMED
+        if row and (not narrow or x0 - row[1] > 2):
+            yield row[0], row[1], None
+            row = []
+        if narrow:
+            row = [row[0] if row else x0, x1]
+        else:
+            yield x0, x1, stretch
+    if row:
+        yield row[0], row[1], None
+
+
 def _stretch(c: Canvas, s: Stretch) -> None:
     r, p = c.rows, c.p
     box = c.between(s.start, s.end, r.mat_top, r.mat_foot)
     p.setPen(QPen(QColor(SPRUCE_LINE), 1))
-    p.setBrush(QColor("#2A3B35"))
+    p.setBrush(QColor(BOX))
     p.drawRoundedRect(box, 3, 3)
     for start, end in s.skips:
         left_out = s.place(max(start, s.mat_in)), s.place(min(end, s.mat_out))
@@ -95,7 +124,7 @@ def draw_pins(c: Canvas, pins: Sequence[Pin]) -> None:
     last = -1e9
     for pin in pins:
         x = c.axis.x(pin.place)
-        if c.sees(pin.place, pin.place) and x - last >= 2:
+        if x - last >= APART:
             head = QPainterPath(QPointF(x, y + 1))
             head.lineTo(x - 5, y - 8)
             head.lineTo(x + 5, y - 8)

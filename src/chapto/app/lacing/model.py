@@ -197,6 +197,38 @@ class LacingModel:
         low = max(bisect_right(self._phrase_starts, start) - 1, 0)
         return self.phrases[low : bisect_left(self._phrase_starts, end)]
 
+    @cached_property
+    def _edges(self) -> list[tuple[float, str]]:
+        return [(s.start / self.fps, s.title) for s in self.sections]
+
+    @cached_property
+    def _chapters(self) -> list[tuple[float, float, str]]:
+        titled = [(start, title) for start, title in self._edges if title]
+        ends = [start for start, _ in titled[1:]] + [self.seconds]
+        return [(start, end, title) for (start, title), end in zip(titled, ends, strict=False)]
+
+    def edges_in(self, start: float, end: float) -> Sequence[tuple[float, str]]:
+        """Where sections begin between two places, each with its title."""
+        return self._edges[bisect_left(self._edges, (start, "")) : bisect_right(self._edges, (end, ""))]
+
+    def chapters_in(self, start: float, end: float) -> Sequence[tuple[float, float, str]]:
+        """Start, end and title of the chapters that are in part between two places."""
+        low = max(bisect_right(self._chapters, (start, 0.0, "")) - 1, 0)
+        return self._chapters[low : bisect_left(self._chapters, (end, 0.0, ""))]
+
+    @cached_property
+    def _pins_in_order(self) -> list[Pin]:
+        return sorted(self.pins, key=lambda p: p.place)
+
+    @cached_property
+    def _pin_places(self) -> list[float]:
+        return [p.place for p in self._pins_in_order]
+
+    def pins_in(self, start: float, end: float) -> Sequence[Pin]:
+        """Moments between two places, in order."""
+        low, high = bisect_left(self._pin_places, start), bisect_right(self._pin_places, end)
+        return self._pins_in_order[low:high]
+
     def stretch_at(self, place: float) -> Stretch | None:
         """The stretch of mat time drawn at a place on the axis."""
         i = bisect_right(self._stretch_starts, place) - 1

@@ -31,4 +31,4 @@ def draw_lacing(
     draw_bands(c)
     draw_under_the_rail(c)
     draw_laces(c, selected)
-    draw_pins(c, c.model.pins)
+    draw_pins(c, c.model.pins_in(c.from_, c.to))

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QPainterPath, QPen
+from bisect import bisect_left
 
-from chapto.app.lacing.canvas import Canvas
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainterPath, QPen
+
+from chapto.app.lacing.canvas import LEAST, Canvas, width_of
 from chapto.app.lacing.detail import joined
 from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
@@ -14,6 +16,8 @@ from chapto.programme.programme import TieState
 
 EVERY_WORD, PHRASES = 85.0, 26.0
 """Pixels a second from which every word, or each phrase, has room."""
+APART = 6.0
+"""Pixels between two section edges that are drawn."""
 STEPS = (0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600)
 
 
@@ -64,23 +68,21 @@ def _target(c: Canvas, x: float) -> None:
 
 
 def _chapters(c: Canvas) -> None:
-    r, p, fps = c.rows, c.p, c.model.fps
-    sections = c.model.sections
-    for i, section in enumerate(sections):
-        start = section.start / fps
-        end = next((s.start / fps for s in sections[i + 1 :] if s.title), c.model.seconds)
+    r, p, last = c.rows, c.p, -1e9
+    p.setPen(QPen(QColor(INK_SOFT), 1, Qt.PenStyle.DotLine))
+    for start, title in c.model.edges_in(c.from_, c.to):
         x = c.axis.x(start)
-        if section.start and -2 <= x <= c.axis.width:
-            p.setPen(QPen(QColor(INK_SOFT), 1, Qt.PenStyle.DotLine))
-            p.drawLine(QLineF(x, r.rail_foot, x, r.chapters_foot if section.title else r.words_foot))
-        if section.title and c.sees(start, end):
+        if start and x - last >= APART:
+            p.drawLine(QLineF(x, r.rail_foot, x, r.chapters_foot if title else r.words_foot))
+            last = x
+    for start, end, title in c.model.chapters_in(c.from_, c.to):
+        if (end - start) * c.axis.scale >= LEAST:
             box = c.between(start, end, r.words_foot, r.chapters_foot).adjusted(4, 0, -2, 0)
-            c.text(box, section.title, text_font(12, 600), INK)
+            c.text(box, title, text_font(12, 600), INK)
 
 
 def _single_words(c: Canvas) -> None:
     r, p, font = c.rows, c.p, text_font(15)
-    metrics = QFontMetricsF(font)
     until, row = -1e9, 0
     p.setFont(font)
     for w in c.model.words_in(c.from_ - 1, c.to):
@@ -88,7 +90,7 @@ def _single_words(c: Canvas) -> None:
         row = (row + 1) % 2 if x < until + 4 else 0
         p.setPen(QColor(INK if w.beat == c.chosen or not c.chosen else INK_SOFT))
         p.drawText(QPointF(x, r.words_top + row * 12 + 13), w.text)
-        until = x + metrics.horizontalAdvance(w.text)
+        until = x + width_of(font, w.text)
 
 
 def _phrases(c: Canvas) -> None:
@@ -110,27 +112,27 @@ def _bars(c: Canvas) -> None:
     c.p.setPen(Qt.PenStyle.NoPen)
     for run in joined(c.model.phrases_in(c.from_, c.to), c.axis.scale):
         c.p.setBrush(QColor(INK if run.beat == c.chosen else PAPER_LINE))
-        width = max((run.end - run.start) * c.axis.scale - 2, 1)
-        c.p.drawRoundedRect(QRectF(c.axis.x(run.start), y, width, 5), 2, 2)
+        x, width = c.axis.x(run.start), max((run.end - run.start) * c.axis.scale - 2, 1)
+        if width < 12:
+            c.plain(x, x + width, y, y + 5, c.p.brush().color())
+        else:
+            c.p.drawRoundedRect(QRectF(x, y, width, 5), 2, 2)
 
 
 def _tied_words(c: Canvas) -> None:
     """As many tied words as there is room for; what does not meet comes first."""
     font = text_font(13, 500)
-    metrics = QFontMetricsF(font)
     c.p.setFont(font)
     c.p.setPen(QColor(INK))
     taken: list[tuple[float, float]] = []
-    laces = c.model.laces_in(c.from_, c.to)
-    if len(laces) > 400:
-        laces = [x for x in laces if x.state is not TieState.MET][:200]
-    for lace in sorted(laces, key=lambda x: x.state is TieState.MET):
+    for lace in sorted(c.laces, key=lambda x: x.state is TieState.MET):
         x = c.axis.x(lace.said) - 3
         text = lace.text.strip(".,;:!?")
-        end = x + metrics.horizontalAdvance(text) + 6
-        if all(end <= a or x >= z for a, z in taken):
+        end = x + width_of(font, text) + 6
+        i = bisect_left(taken, (x, end))
+        if (i == 0 or taken[i - 1][1] <= x) and (i == len(taken) or taken[i][0] >= end):
             c.p.drawText(QPointF(x, c.rows.words_top + 13), text)
-            taken.append((x, end))
+            taken.insert(i, (x, end))
 
 
 def _troubles(c: Canvas) -> None:
