@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 
 from chapto.document.bout import Exchange, Moment
 from chapto.document.breakdown import Breakdown
@@ -31,6 +32,7 @@ class Offer:
     moment: Moment
 
 
+@lru_cache(maxsize=4096)
 def pointing_words(text: str) -> tuple[int, ...]:
     """Numbers of the words that point: `POINTERS`, a part of the body after "this" or "that", and `CALLS` in sentences
     that have neither. Of two in a row the last counts."""

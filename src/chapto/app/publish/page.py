@@ -7,7 +7,7 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QUrl
-from PyQt6.QtGui import QDesktopServices
+from PyQt6.QtGui import QDesktopServices, QShowEvent
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QScrollArea, QSplitter, QVBoxLayout, QWidget
 
 from chapto.app.jobs import Job
@@ -17,6 +17,7 @@ from chapto.app.studio import Studio
 from chapto.app.widgets import Pressable, button, ground, label
 from chapto.clock.timecode import clock_text
 from chapto.document.edit_breakdown import set_shown
+from chapto.programme.programme import Programme
 from chapto.publish.chapter_list import chapter_problems
 from chapto.render.production import produce, render_production
 
@@ -79,6 +80,7 @@ class PublishPage(QWidget):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(split)
+        self._shown: Programme | None = None
         studio.compiled.connect(self._follow)
         self._follow()
 
@@ -189,7 +191,16 @@ class PublishPage(QWidget):
         )
 
     # ── following the programme ──────────────────────────────────────────────────────────────────────────
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """What was compiled meanwhile is shown now."""
+        super().showEvent(event)
+        if self._shown is not self._studio.programme:
+            self._follow()
+
     def _follow(self) -> None:
+        if not self.isVisible() and self._shown is not None:
+            return
+        self._shown = self._studio.programme
         self._strip.setChecked(self._studio.breakdown.control_strip)
         p = self._studio.programme
         _clear(self._chapters)
