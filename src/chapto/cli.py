@@ -52,6 +52,7 @@ def _parser() -> argparse.ArgumentParser:
     new = commands.add_parser("new", help="make a breakdown from videos")
     new.add_argument("videos", nargs="+", type=Path, metavar="VIDEO")
     new.add_argument("-o", "--output", required=True, type=Path, metavar="FILE")
+    new.add_argument("--form", metavar="FORM", help="lay it out: own roll, match study, half-speed, guest, …")
     new.set_defaults(work=_new)
 
     render = commands.add_parser("render", help="make the video, with captions and chapter list beside it")
@@ -105,6 +106,8 @@ def _demo(options: argparse.Namespace) -> int:
 
 
 def _new(options: argparse.Namespace) -> int:
+    from chapto.document.checks import checked
+    from chapto.document.forms import lay_out
     from chapto.render.new import new_breakdown
     from chapto.store.session import Session
 
@@ -116,6 +119,8 @@ def _new(options: argparse.Namespace) -> int:
     if target.exists():
         raise ChaptoError(f"“{target}” is there already; choose another name.")
     made = new_breakdown(options.videos, target.parent)
+    if options.form:
+        made = checked(lay_out(made, options.form))
     Session(made, target).save()
     print(f"Made {target} from {len(made.footage)} video{'s' if len(made.footage) != 1 else ''}.")
     return 0

@@ -13,6 +13,7 @@ from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground
 from chapto.app.write.card import BeatCard
 from chapto.app.write.editor import TieStates
+from chapto.app.write.forms_page import FormsPage, forms_menu
 from chapto.app.write.section_head import SectionHead
 from chapto.app.write.ways import WaysFinder
 from chapto.clock.timecode import clock_text
@@ -47,7 +48,7 @@ class Script(QScrollArea):
         ground(self, "paper")
         self.cards: dict[str, BeatCard] = {}
         self._heads: dict[str, SectionHead] = {}
-        self._shape: tuple[tuple[str, tuple[str, ...]], ...] | None = None
+        self._shape: tuple[bool, tuple[tuple[str, tuple[str, ...]], ...]] | None = None
         self.current = ""
         studio.changed.connect(self._follow)
         studio.compiled.connect(self._programme)
@@ -89,7 +90,8 @@ class Script(QScrollArea):
     # ── following the document ───────────────────────────────────────────────────────────────────────────
     def _follow(self) -> None:
         b = self._studio.breakdown
-        shape = tuple((s.id, tuple(beat.id for beat in s.beats)) for s in b.script)
+        written = any(beat.text.strip() for _, beat in b.beats())
+        shape = written, tuple((s.id, tuple(beat.id for beat in s.beats)) for s in b.script)
         if shape != self._shape:
             self._shape = shape
             self._rebuild(b)
@@ -117,6 +119,8 @@ class Script(QScrollArea):
                 self._column.addWidget(card)
         for card in old.values():
             card.deleteLater()
+        if not any(beat.text.strip() for _, beat in b.beats()):
+            self._column.addWidget(FormsPage(self._studio))
         self._column.addWidget(self._foot())
         self._column.addStretch(1)
         self._programme()
@@ -140,6 +144,9 @@ class Script(QScrollArea):
         row.setContentsMargins(16, 16, 12, 8)
         row.addWidget(button("Add a section", self._add_section, tip="Explain another exchange", sign="plus"))
         row.addWidget(button("Open a script…", self.open_script, tip="Bring in a script (.txt, .md, .srt, .vtt)"))
+        lay = button("Lay out…", lambda: None, tip="A chapter and beats for every exchange that has none yet")
+        lay.clicked.connect(lambda: forms_menu(self, self._studio).exec(lay.mapToGlobal(QPoint(0, lay.height()))))
+        row.addWidget(lay)
         row.addStretch(1)
         return foot
 
