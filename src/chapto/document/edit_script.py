@@ -12,6 +12,8 @@ from msgspec.structs import replace
 from chapto.document.breakdown import Breakdown, DocumentError, new_id
 from chapto.document.script import Beat, BeatKind, Section, Tie, Treatment, word_spans, words_of
 
+MARKS = "\"'“”‘’.,;:!?…()–—-"
+
 
 def add_section(b: Breakdown, *, title: str = "", exchange: str = "", at: int | None = None) -> Breakdown:
     """With an empty section, at place `at` (the end by default)."""
@@ -169,6 +171,17 @@ def tie_word(b: Breakdown, beat_id: str, word: int, moment_id: str) -> Breakdown
 def untie_word(b: Breakdown, beat_id: str, word: int) -> Breakdown:
     """Without the tie of a word."""
     return _change_beat(b, beat_id, lambda beat: replace(beat, ties=tuple(t for t in beat.ties if t.word != word)))
+
+
+def replace_words(b: Breakdown, beat_id: str, first: int, end: int, text: str) -> Breakdown:
+    """With the words `first … end` (half-open) of a beat written as `text`; marks around them stay."""
+    _, beat = b.find_beat(beat_id)
+    spans = word_spans(beat.text)
+    start, stop = spans[first][0], spans[end - 1][1]
+    old = beat.text[start:stop]
+    lead = old[: len(old) - len(old.lstrip(MARKS))]
+    tail = old[len(old.rstrip(MARKS)) :]
+    return rewrite(b, beat_id, beat.text[:start] + lead + text + tail + beat.text[stop:])
 
 
 def move_tie(b: Breakdown, beat_id: str, word: int, to: int) -> Breakdown:

@@ -21,6 +21,7 @@ from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Beat, TextCard
+from chapto.lexicon.spelling import Slip
 from chapto.pacing.fitted import Shortfall
 from chapto.pacing.pointing import Offer
 from chapto.paint.colours import FIRST, INK_SOFT, PAPER, PAPER_LINE, TIES
@@ -59,6 +60,11 @@ class BeatCard(QWidget):
         body.addWidget(self._offer)
         self._offered: Offer | None = None
         self._offer.hide()
+        self._slip: Slip | None = None
+        self._spelling = Pressable(self.put_right)
+        self._spelling.setStyleSheet(f"color: {INK_SOFT}; font-size: 13px; padding-left: 4px;")
+        self._spelling.hide()
+        body.addWidget(self._spelling)
         self.ways = Ways(studio)
         body.addWidget(self.ways)
         outer.addLayout(body, 1)
@@ -114,6 +120,21 @@ class BeatCard(QWidget):
         self.card_words.setVisible(card is not None)
         if card is not None and not self.card_words.hasFocus():
             self.card_words.setText(card.text)
+
+    def show_slips(self, slips: tuple[Slip, ...]) -> None:
+        """Names written wrong; the first can be put right with one press."""
+        self.editor.show_wrong(tuple((s.first, s.end) for s in slips))
+        self._slip = slips[0] if slips else None
+        self._spelling.setVisible(self._slip is not None)
+        if self._slip is not None:
+            self._spelling.setText(f"“{self._slip.written}”: write “{self._slip.right}”?   Ctrl+K")
+
+    def put_right(self) -> bool:
+        """Write the first name that is wrong as the lexicon has it; whether there was one."""
+        slip, beat = self._slip, self.beat.id
+        return slip is not None and self._studio.edit(
+            f"write “{slip.right}”", lambda b: edit_script.replace_words(b, beat, slip.first, slip.end, slip.right)
+        )
 
     def show_programme(self, budget: Budget | None, ties: TieStates, shortfall: Shortfall | None) -> None:
         """What the compiler made of it."""

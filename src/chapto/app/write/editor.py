@@ -30,10 +30,18 @@ class _Ties(QSyntaxHighlighter):
     def __init__(self, document: QTextDocument) -> None:
         super().__init__(document)
         self.states: TieStates = {}
+        self.wrong: tuple[tuple[int, int], ...] = ()
 
     def highlightBlock(self, text: str | None) -> None:
         """Qt calls this for the one paragraph a beat is."""
-        for i, (start, end) in enumerate(word_spans(text or "")):
+        spans = word_spans(text or "")
+        for first, stop in self.wrong:
+            if stop <= len(spans):
+                look = QTextCharFormat()
+                look.setUnderlineStyle(QTextCharFormat.UnderlineStyle.WaveUnderline)
+                look.setUnderlineColor(QColor(TIES[TieState.LATE]))
+                self.setFormat(spans[first][0], spans[stop - 1][1] - spans[first][0], look)
+        for i, (start, end) in enumerate(spans):
             if i in self.states:
                 look = QTextCharFormat()
                 look.setFontUnderline(True)
@@ -93,6 +101,12 @@ class BeatEditor(QPlainTextEdit):
         """Which words are tied, and how well they meet."""
         if states != self._ties.states:
             self._ties.states = states
+            self._ties.rehighlight()
+
+    def show_wrong(self, wrong: tuple[tuple[int, int], ...]) -> None:
+        """Which words (half-open ranges) are written wrong."""
+        if wrong != self._ties.wrong:
+            self._ties.wrong = wrong
             self._ties.rehighlight()
 
     def word_at_caret(self) -> int | None:

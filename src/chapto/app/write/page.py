@@ -23,7 +23,7 @@ from chapto.document.breakdown import Breakdown
 
 KEYS = (
     ("Ctrl+T  Ctrl+Shift+T", "tie the word at the caret, untie it"),
-    ("Ctrl+G", "tie the next pointing word as offered"),
+    ("Ctrl+G  Ctrl+K", "tie the pointing word, write the name as offered"),
     ("Return  Backspace", "split the beat, join it to the one before"),
     ("Ctrl+Return", "go to the word in the programme"),
     ("Ctrl+E", "what the picture does under the beat"),
@@ -87,6 +87,7 @@ class WritePage(QWidget):
             ("Ctrl+T", self.tie),
             ("Ctrl+Shift+T", self.untie),
             ("Ctrl+G", self.script.tie_offered),
+            ("Ctrl+K", self.script.put_right),
             ("Ctrl+Return", self.go_to_word),
             ("Ctrl+E", self.script.open_treatments),
             ("Ctrl+M", self.script.open_section),

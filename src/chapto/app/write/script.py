@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from fractions import Fraction
+from functools import lru_cache
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
@@ -20,6 +21,7 @@ from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.errors import ChaptoError
+from chapto.lexicon.spelling import Spelling
 from chapto.pacing.fitted import Shortfall
 from chapto.pacing.pointing import offers
 from chapto.programme.budget import budgets
@@ -37,6 +39,7 @@ class Script(QScrollArea):
         super().__init__()
         self._studio, self._looked_at = studio, looked_at
         self._finder = WaysFinder(studio)
+        self._spelling = lru_cache(maxsize=2000)(Spelling(studio.lexicon).slips)
         self._finder.found.connect(self._show_ways)
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -101,6 +104,7 @@ class Script(QScrollArea):
         for _, beat in b.beats():
             self.cards[beat.id].show_beat(b, beat)
             self.cards[beat.id].show_offer(offered.get(beat.id))
+            self.cards[beat.id].show_slips(self._spelling(beat.text))
 
     def _rebuild(self, b: Breakdown) -> None:
         focus = self.current
@@ -206,6 +210,12 @@ class Script(QScrollArea):
             self._studio.edit("add a section", lambda b: edit_script.add_section(b, title=path.stem))
         section, beat = found[0] if found else (self._studio.breakdown.script[-1].id, "")
         self._studio.edit(f"bring in {path.name}", lambda b: put_parts(b, section, beat, parts))
+
+    def put_right(self) -> None:
+        """Put right the first name written wrong, in the beat being written or in the next that has one."""
+        order = [self.cards[self.current], *self.cards.values()] if self.current in self.cards else self.cards.values()
+        if not any(card.put_right() for card in order):
+            self._studio.said.emit("No name of the lexicon is written wrong.")
 
     def tie_offered(self) -> None:
         """Tie the next pointing word of the beat being written to the moment it likeliest means."""
