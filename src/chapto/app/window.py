@@ -157,7 +157,8 @@ class Window(QWidget):
         screens = [s for s in self.findChildren(Screen) if s.isVisible()]
         looked_at = self.stage is not Stage.LOG or self.log_page.is_settled()
         looked_into = self.stage is not Stage.FOOTAGE or self.footage_page.is_settled()
-        return looked_at and looked_into and all(s.is_settled() for s in screens)
+        written = self.stage is not Stage.WRITE or self.write_page.sight.film.is_settled()
+        return looked_at and looked_into and written and all(s.is_settled() for s in screens)
 
     # ── keys ─────────────────────────────────────────────────────────────────────────────────────────────
     def _shortcuts(self) -> None:
@@ -270,6 +271,7 @@ class Window(QWidget):
         self.publish_page.stop()
         self.feed.close()
         self.log_page.close_feeds()
+        self.write_page.sight.film.close()
         self.footage_page.close_feeds()
         self.studio.close()
         super().closeEvent(event)

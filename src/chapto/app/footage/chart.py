@@ -10,6 +10,7 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, Q
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.axis import Axis
+from chapto.app.filmstrip import Filmstrip
 from chapto.app.footage.chart_hits import ChartHits
 from chapto.app.footage.chart_model import ChartModel, Stretch, chart_model
 from chapto.app.footage.chart_paint import (
@@ -21,7 +22,6 @@ from chapto.app.footage.chart_paint import (
     height_for,
 )
 from chapto.app.footage.desk import FootageDesk
-from chapto.app.log.filmstrip import Filmstrip
 from chapto.app.screen.player import Player
 from chapto.app.still_layer import StillLayer
 from chapto.app.studio import Studio

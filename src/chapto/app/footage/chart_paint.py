@@ -10,10 +10,10 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen
 
 from chapto.app.axis import Axis
+from chapto.app.filmstrip import Filmstrip
 from chapto.app.footage.chart_curve import Curve, paint_curve
 from chapto.app.footage.chart_model import ChartModel, Lane, Stretch
 from chapto.app.footage.desk import LOUDNESS_HERTZ, FootageDesk
-from chapto.app.log.filmstrip import Filmstrip
 from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
 from chapto.document.breakdown import Breakdown

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from fractions import Fraction
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QPoint, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
@@ -14,6 +13,8 @@ from chapto.app.widgets import Pressable, button, ground, label
 from chapto.app.write.beat_menu import kind_menu, narrator_menu
 from chapto.app.write.budget_bar import BudgetBar
 from chapto.app.write.editor import BeatEditor, TieStates
+from chapto.app.write.sight import Sight
+from chapto.app.write.tie_row import Shown, TieRow, shown_ties
 from chapto.app.write.treatment_menu import treatment_menu
 from chapto.app.write.treatments import treatment_text
 from chapto.app.write.ways import Ways
@@ -26,17 +27,17 @@ from chapto.pacing.fitted import Shortfall
 from chapto.pacing.pointing import Offer
 from chapto.paint.colours import FIRST, INK_SOFT, PAPER, PAPER_LINE, TIES
 from chapto.programme.budget import Budget
-from chapto.programme.programme import TieState
+from chapto.programme.programme import PlacedTie, TieState
 
 SMALL = f"padding: 1px 4px; color: {INK_SOFT}; font-size: 13px; font-weight: 400;"
 
 
 class BeatCard(QWidget):
-    """Shows a beat and turns what is done to it into edits. `looked_at` gives the mat second on the screen."""
+    """Shows a beat and turns what is done to it into edits. `sight` is what the creator sees beside it."""
 
-    def __init__(self, studio: Studio, beat: Beat, looked_at: Callable[[], Fraction]) -> None:
+    def __init__(self, studio: Studio, beat: Beat, sight: Sight) -> None:
         super().__init__()
-        self._studio, self._looked_at = studio, looked_at
+        self._studio, self._sight = studio, sight
         self.beat = beat
         self.chosen = False
         self.broken = False
@@ -49,6 +50,9 @@ class BeatCard(QWidget):
         body = QVBoxLayout()
         body.setSpacing(3)
         body.addWidget(self.editor)
+        self._tie_row = TieRow(sight.film, lambda word, mat: sight.go(self.beat.id, word, mat))
+        self._ties: tuple[Shown, ...] = ()
+        body.addWidget(self._tie_row)
         body.addLayout(self._line())
         self.card_words = QLineEdit()
         self.card_words.setPlaceholderText("Words on the card")
@@ -76,7 +80,7 @@ class BeatCard(QWidget):
         self._narrator = self._quiet(lambda: narrator_menu(self, self._studio, self.beat.id), "Who says this beat")
         self._kind = self._quiet(lambda: kind_menu(self, self._studio, self.beat.id), "Kind of beat")
         self._treatment = self._quiet(
-            lambda: treatment_menu(self, self._studio, self.beat.id, self._looked_at()),
+            lambda: treatment_menu(self, self._studio, self.beat.id, self._sight.looked_at()),
             "What the picture does under this beat",
             "Ctrl+E",
         )
@@ -136,12 +140,17 @@ class BeatCard(QWidget):
             f"write “{slip.right}”", lambda b: edit_script.replace_words(b, beat, slip.first, slip.end, slip.right)
         )
 
-    def show_programme(self, budget: Budget | None, ties: TieStates, shortfall: Shortfall | None) -> None:
+    def show_programme(
+        self, budget: Budget | None, ties: Sequence[PlacedTie], shortfall: Shortfall | None
+    ) -> None:  # fmt: skip
         """What the compiler made of it."""
-        self.editor.show_ties(ties)
+        states: TieStates = {t.word: t.state for t in ties}
+        self.editor.show_ties(states)
+        self._ties = shown_ties(ties)
+        self._tie_row.show_ties(self._ties, chosen=self.chosen)
         self._bar.show_budget(budget)
         self._numbers.setText(f"{float(budget.said):.1f} s" if budget else "")
-        self.broken = any(state is TieState.BROKEN for state in ties.values())
+        self.broken = any(state is TieState.BROKEN for state in states.values())
         self.ways.show_shortfall(shortfall)
         self.update()
 
@@ -161,6 +170,7 @@ class BeatCard(QWidget):
         """Whether this is the beat being written."""
         if chosen != self.chosen:
             self.chosen = chosen
+            self._tie_row.show_ties(self._ties, chosen=chosen)
             self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

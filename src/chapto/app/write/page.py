@@ -16,6 +16,7 @@ from chapto.app.studio import Studio
 from chapto.app.widgets import ground
 from chapto.app.write.bar import WriteBar
 from chapto.app.write.script import Script
+from chapto.app.write.sight import Sight
 from chapto.app.write.style_sheet import StyleSheet
 from chapto.app.write.voices_row import VoicesRow
 from chapto.document import edit_log, edit_script
@@ -42,7 +43,8 @@ class WritePage(QWidget):
     def __init__(self, studio: Studio, player: Player, screen: QWidget) -> None:
         super().__init__()
         self._studio, self._player = studio, player
-        self.script = Script(studio, lambda: player.head.seen_mat(studio.programme))
+        self.sight = Sight(studio, player)
+        self.script = Script(studio, self.sight)
         self.lacing = Lacing(studio, player)
         above = QSplitter(Qt.Orientation.Horizontal)
         above.setHandleWidth(3)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from fractions import Fraction
 from functools import lru_cache
 from pathlib import Path
 
@@ -13,9 +11,9 @@ from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QScrollArea, QVBoxL
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground
 from chapto.app.write.card import BeatCard
-from chapto.app.write.editor import TieStates
 from chapto.app.write.forms_page import FormsPage, forms_menu
 from chapto.app.write.section_head import SectionHead
+from chapto.app.write.sight import Sight
 from chapto.app.write.ways import WaysFinder
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
@@ -25,6 +23,7 @@ from chapto.lexicon.spelling import Spelling
 from chapto.pacing.fitted import Shortfall
 from chapto.pacing.pointing import offers
 from chapto.programme.budget import budgets
+from chapto.programme.programme import PlacedTie
 from chapto.programme.ways_out import WayOut
 from chapto.publish.script_text import parts_of, put_parts, read_script
 
@@ -35,9 +34,10 @@ class Script(QScrollArea):
     chosen = pyqtSignal(str)
     caret_moved = pyqtSignal(str, int)
 
-    def __init__(self, studio: Studio, looked_at: Callable[[], Fraction]) -> None:
+    def __init__(self, studio: Studio, sight: Sight) -> None:
         super().__init__()
-        self._studio, self._looked_at = studio, looked_at
+        self._studio, self._sight = studio, sight
+        sight.gone.connect(self.choose)
         self._finder = WaysFinder(studio)
         self._spelling = lru_cache(maxsize=2000)(Spelling(studio.lexicon).slips)
         self._finder.found.connect(self._show_ways)
@@ -133,7 +133,7 @@ class Script(QScrollArea):
 
     def _card(self, beat_id: str) -> BeatCard:
         _, beat = self._studio.breakdown.find_beat(beat_id)
-        card = BeatCard(self._studio, beat, self._looked_at)
+        card = BeatCard(self._studio, beat, self._sight)
         card.editor.focused.connect(lambda: self._choose(beat_id))
         card.editor.cursorPositionChanged.connect(lambda: self._caret_moved(beat_id))
         card.editor.split_at.connect(lambda place: self._split(beat_id, place))
@@ -157,12 +157,12 @@ class Script(QScrollArea):
     def _programme(self) -> None:
         p = self._studio.programme
         found = budgets(p)
-        ties: dict[str, TieStates] = {}
+        ties: dict[str, list[PlacedTie]] = {}
         for t in p.ties:
-            ties.setdefault(t.beat, {})[t.word] = t.state
+            ties.setdefault(t.beat, []).append(t)
         lacks = {s.beat: s for s in reversed(p.shortfalls)}
         for beat_id, card in self.cards.items():
-            card.show_programme(found.get(beat_id), ties.get(beat_id, {}), lacks.get(beat_id))
+            card.show_programme(found.get(beat_id), ties.get(beat_id, []), lacks.get(beat_id))
         self._look_for_ways()
 
     # ── ways out ─────────────────────────────────────────────────────────────────────────────────────────

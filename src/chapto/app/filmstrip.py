@@ -1,4 +1,4 @@
-"""Small pictures along the mat clock, made in the background and kept."""
+"""Small pictures of mat times, made in the background and kept."""
 
 from __future__ import annotations
 
@@ -18,13 +18,14 @@ TOGETHER = 150
 
 
 class Filmstrip(QObject):
-    """Asks for a picture the first time it is wanted; `arrived` says that there is a new one."""
+    """Asks for a picture the first time it is wanted; `arrived` says that there is a new one. A rough one is quick, and
+    up to some seconds early; an `exact` one shows the very moment."""
 
     arrived = pyqtSignal()
 
-    def __init__(self, studio: Studio) -> None:
+    def __init__(self, studio: Studio, *, exact: bool = False) -> None:
         super().__init__()
-        self._studio = studio
+        self._studio, self._rough = studio, not exact
         self._kept: dict[tuple[Footage | None, Fraction, int, int], QImage] = {}
         self._open: list[Want] = []
         self._pictures = FootagePictures(studio.places, cache_bytes=4_000_000)
@@ -43,7 +44,7 @@ class Filmstrip(QObject):
 
     def of(self, footage: Footage, mat: Fraction) -> QImage | None:
         """The picture of one file at a mat time; None while it is being made or when the file is gone."""
-        want = Want(footage, mat, WIDTH, HEIGHT, rough=True)
+        want = Want(footage, mat, WIDTH, HEIGHT, rough=self._rough)
         found = self._kept.get(want.key)
         if found is None and want not in self._open and footage.id in self._studio.places:
             self._open.append(want)
