@@ -50,7 +50,7 @@ def main() -> None:
         def draw() -> None:
             painter = QPainter(pixmap)
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            draw_lacing(Canvas(painter, model, axis, HEIGHT, ""), *rail, ("#E3A33A", "#3AA6B5"), None)
+            draw_lacing(Canvas(painter, model, axis, HEIGHT, ""), *rail, None)
             painter.end()
 
         took = _best(draw)

@@ -15,6 +15,7 @@ from chapto.app.frame.next_step import Stage
 from chapto.app.log.figures_page import Spot
 from chapto.app.log.strip import CONTROL, EXCHANGES, FILM, ROUNDS, RULER
 from chapto.app.log.trial import Trial
+from chapto.app.log.who import WhoSheet
 from chapto.app.window import Window
 from chapto.document import edit_script
 from chapto.document.bout import MomentKind
@@ -253,3 +254,24 @@ def test_stops_of_the_clock_and_turns_of_overtime_are_logged_by_key(demo: Window
     qtbot.keyClick(page, Key.Key_O, Shift)
     (turn,) = demo.studio.breakdown.ruling.overtime
     assert (turn.attacker, turn.start, turn.end, turn.finished) == (Side.FIRST, 120, 130, True)
+
+
+def test_who_is_on_the_mat_is_said_where_the_names_stand(demo: Window, qtbot: QtBot) -> None:
+    demo.go(Stage.LOG)
+    demo.player.show_mat(F(100))
+    qtbot.keyClick(demo.log_page, Qt.Key.Key_M, Qt.KeyboardModifier.ShiftModifier)
+    sheet = demo.log_page.findChild(WhoSheet)
+    assert sheet is not None and sheet.names[Side.FIRST].text() == "Wren Adeyo"
+    sheet.names[Side.FIRST].setText("Wren A.")
+    qtbot.keyClick(sheet.names[Side.FIRST], Qt.Key.Key_Return)
+    assert demo.studio.breakdown.first.name == "Wren A."
+    sheet.names[Side.FIRST].setText("")
+    sheet.names[Side.FIRST].editingFinished.emit()
+    assert demo.studio.breakdown.first.name == "Wren A."
+    assert sheet.only_here is not None
+    sheet.only_here.setChecked(True)
+    sheet.names[Side.SECOND].setText("Odo Penn")
+    qtbot.keyClick(sheet.names[Side.SECOND], Qt.Key.Key_Return)
+    sheet.close()
+    b = demo.studio.breakdown
+    assert b.second.name == "Moss Tarrant" and b.athlete(Side.SECOND, F(100)).name == "Odo Penn"

@@ -7,7 +7,7 @@ from fractions import Fraction
 
 import msgspec
 
-from chapto.document.people import Side
+from chapto.document.people import Athlete, Side
 
 
 class Outcome(StrEnum):
@@ -33,12 +33,15 @@ class MomentKind(StrEnum):
 
 
 class Round(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """A stretch between start and stop: mat seconds, half-open."""
+    """A stretch between start and stop: mat seconds, half-open. Where others than the breakdown's two are on the mat,
+    `first` and `second` say who."""
 
     id: str
     name: str
     start: Fraction
     end: Fraction
+    first: Athlete | None = None
+    second: Athlete | None = None
 
 
 class Exchange(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):

@@ -14,7 +14,7 @@ from chapto.document.clearance import Person
 from chapto.document.condition import Condition
 from chapto.document.footage import Angle, Footage
 from chapto.document.mattime import exact
-from chapto.document.people import Athlete, Narrator
+from chapto.document.people import Athlete, Narrator, Side
 from chapto.document.script import Beat, Section
 from chapto.errors import ChaptoError
 
@@ -93,6 +93,13 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     def camera(self, footage_id: str) -> Footage:
         """The footage with that id; `DocumentError` when there is none."""
         return by_id(self.footage, footage_id, "footage")
+
+    def athlete(self, side: Side, mat: Fraction | None = None) -> Athlete:
+        """Who is `side` at a mat time: in a round with athletes of its own one of those, else the breakdown's."""
+        here = None if mat is None else next((r for r in self.rounds if r.start <= mat <= r.end), None)
+        if side is Side.FIRST:
+            return (here.first if here else None) or self.first
+        return (here.second if here else None) or self.second
 
     def narrator(self, beat: Beat) -> Narrator:
         """Who says `beat`: the named narrator, else the first."""

@@ -45,7 +45,8 @@ def _frame(b: Breakdown) -> Iterator[str]:
     for n in b.narrators:
         if not 60 <= n.pace <= 400:
             yield f"{n.name} can't talk at {n.pace} words a minute; 60 to 400 are possible."
-    for athlete in (b.first, b.second):
+    own = (athlete for r in b.rounds for athlete in (r.first, r.second) if athlete is not None)
+    for athlete in (b.first, b.second, *own):
         if not _COLOUR.fullmatch(athlete.kit_colour):
             yield f"“{athlete.kit_colour}” is no colour; write it like #E3A33A."
     if b.target < 0:

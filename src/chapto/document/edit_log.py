@@ -90,6 +90,18 @@ def change_moment(b: Breakdown, moment_id: str, **changes: Any) -> Breakdown:
     return replace(b, moments=tuple(sorted(kept, key=lambda m: m.at)))
 
 
+def change_athlete(b: Breakdown, side: Side, round_id: str = "", **changes: Any) -> Breakdown:
+    """With fields of an athlete changed: of one round's own when it is named, else of the whole breakdown's."""
+    field = side.value
+    if not round_id:
+        return replace(b, **{field: replace(getattr(b, field), **changes)})
+    here = next((r for r in b.rounds if r.id == round_id), None)
+    if here is None:
+        raise DocumentError(f"There is no round “{round_id}” in this breakdown.")
+    own = getattr(here, field) or getattr(b, field)
+    return change_round(b, round_id, **{field: replace(own, **changes)})
+
+
 def change_round(b: Breakdown, round_id: str, **changes: Any) -> Breakdown:
     """With fields of a round changed."""
     kept = (replace(r, **changes) if r.id == round_id else r for r in b.rounds)

@@ -120,7 +120,7 @@ def _entries(
     for run in _dominations(stays):
         first = run[0]
         length = run[-1].end - first.start
-        name = b.first.name if first.side is Side.FIRST else b.second.name
+        name = b.athlete(first.side or Side.SECOND, first.start).name
         kind, why = _gained(before, first, b, lexicon, name)
         if kind == "guard pull":
             yield _pull(first, b, rules, clock)
@@ -238,7 +238,7 @@ def _entry(
 def _pull(now: _Stay, b: Breakdown, rules: RuleSet, clock: BoutClock) -> Entry:
     """A penalty for the one who pulled guard: the other is on top now."""
     side = Side.SECOND if now.side is Side.FIRST else Side.FIRST
-    name = b.first.name if side is Side.FIRST else b.second.name
+    name = b.athlete(side, now.start).name
     late = clock.is_second_half(now.start)
     counts = rules.pull_counts == "always" or (rules.pull_counts == "second half") == late
     points = rules.pull if counts else 0

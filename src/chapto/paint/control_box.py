@@ -9,6 +9,7 @@ from PyQt6.QtGui import QColor, QImage, QPainter
 
 from chapto.document.bout import Round
 from chapto.document.breakdown import Breakdown
+from chapto.document.people import Side
 from chapto.lexicon.lexicon import shipped_lexicon
 from chapto.paint.colours import DEEP, PAPER
 from chapto.paint.control import control_blocks, paint_control
@@ -37,7 +38,7 @@ def control_image(b: Breakdown, within: Round, picture: tuple[int, int]) -> QIma
     start, length = float(within.start), float(within.end - within.start)
     blocks = [x for x in control_blocks(b, shipped_lexicon()) if x.end > start and x.start < start + length]
     area = QRectF(4, 3, width - 8, height - 6)
-    kits = (b.first.kit_colour, b.second.kit_colour)
+    kits = (b.athlete(Side.FIRST, within.start).kit_colour, b.athlete(Side.SECOND, within.start).kit_colour)
     paint_control(p, blocks, area, lambda mat: 4 + (mat - start) / length * (width - 8), kits, names=False)
     p.end()
     return image

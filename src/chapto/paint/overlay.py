@@ -68,8 +68,10 @@ class Overlay:
         for label in self._programme.labels:
             if label.start <= frame < label.end:
                 text = label.text
-                accent = self._b.first.kit_colour
-                image = self._once(("label", text), partial(label_image, text, picture=self.size, accent=accent))
+                accent = self._b.athlete(Side.FIRST, self._programme.time_map.mat_at(label.start)).kit_colour
+                image = self._once(
+                    ("label", text, accent), partial(label_image, text, picture=self.size, accent=accent)
+                )
                 x = round(width * SAFE) // 2 * 2 + 2
                 y = (foot - image.height() - label.row * row_height) // 2 * 2
                 found.append(Box(f"{label.label}/{label.row}/{above}", x, y, image))
@@ -83,8 +85,7 @@ class Overlay:
     def _name(self, n: PlacedName) -> Box:
         """A name at the foot: the first athlete's and voices' left, the second's right."""
         width, height = self.size
-        athlete = {Side.FIRST: self._b.first, Side.SECOND: self._b.second}.get(n.side) if n.side else None
-        colour = athlete.kit_colour if athlete else PAPER
+        colour = n.colour or PAPER
         image = self._once(("name", n.name, n.under), lambda: name_image(n.name, n.under, n.side, colour, self.size))
         right = n.side is Side.SECOND
         x = even(width * (1 - SAFE)) - image.width() - 2 if right else even(width * SAFE) + 2
@@ -108,7 +109,7 @@ class Overlay:
             if here is not None and here.technique:
                 text = here.technique[:1].upper() + here.technique[1:]
                 text += f", {here.outcome.value}" if here.outcome else ""
-                accent = (self._b.second if here.by is Side.SECOND else self._b.first).kit_colour
+                accent = self._b.athlete(here.by or Side.FIRST, here.start).kit_colour
                 image = self._once(("half", text), partial(label_image, text, picture=self.size, accent=accent))
                 margin = even(self.size[0] * SAFE) + 2 if not left else even(self.size[0] * 0.02)
                 found.append(Box(f"half/{text}", left + margin, even(self.size[1] * SAFE) + 2, image))

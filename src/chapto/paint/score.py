@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QImage
 
 from chapto.clock.timecode import clock_text
+from chapto.document.bout import Round
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
 from chapto.lexicon.lexicon import shipped_lexicon
@@ -30,7 +31,7 @@ class ScoreStrip:
         self._b, self._picture = b, picture
         self._clock = BoutClock(b)
         self._ledgers: dict[str, Ledger | None] = {}
-        self._made: dict[tuple[int, int, str], QImage] = {}
+        self._made: dict[tuple[str, int, int, str], QImage] = {}
 
     def at(self, mat: Fraction) -> tuple[str, QImage] | None:
         """A key and the strip at a mat time; None where no round is."""
@@ -41,10 +42,10 @@ class ScoreStrip:
             self._ledgers[here.id] = self._ledger(here.id)
         found = self._ledgers[here.id]
         first, second = found.score(mat) if found else (0, 0)
-        key = first, second, clock_text(ceil(self._clock.left(mat)))
+        key = here.id, first, second, clock_text(ceil(self._clock.left(mat)))
         if key not in self._made:
-            self._made[key] = self._paint(*key)
-        return "score/{}/{}/{}".format(*key), self._made[key]
+            self._made[key] = self._paint(here, *key[1:])
+        return "score/{}/{}/{}/{}".format(*key), self._made[key]
 
     def _ledger(self, round_id: str) -> Ledger | None:
         within = next(r for r in self._b.rounds if r.id == round_id)
@@ -53,12 +54,13 @@ class ScoreStrip:
         except MatlogError:
             return None
 
-    def _paint(self, first: int, second: int, clock: str) -> QImage:
+    def _paint(self, within: Round, first: int, second: int, clock: str) -> QImage:
         """Mark, name and points of one, the clock, points, name and mark of the other, on one thread."""
         unit = self._picture[1] * HIGH
         font, number = letters(unit * 0.46), letters(unit * 0.62, family=NUMBERS)
         small = letters(unit * 0.5, QFont.Weight.Medium, NUMBERS)
-        names = [QFontMetricsF(font).horizontalAdvance(a.name) for a in (self._b.first, self._b.second)]
+        both = self._b.athlete(Side.FIRST, within.start), self._b.athlete(Side.SECOND, within.start)
+        names = [QFontMetricsF(font).horizontalAdvance(a.name) for a in both]
         side = min(max(names), self._picture[0] * 0.2)
         points, middle, mark = unit * 1.1, unit * 1.7, unit * 0.75
         width = int(2 * (mark + side + points) + middle + unit * 0.4) // 2 * 2
@@ -71,7 +73,7 @@ class ScoreStrip:
         p.setBrush(plate)
         p.drawRoundedRect(QRectF(0, 0, width, height), height * 0.12, height * 0.12)
         centre = Qt.AlignmentFlag.AlignCenter
-        for who, is_first, score in ((self._b.first, True, first), (self._b.second, False, second)):
+        for who, is_first, score in ((both[0], True, first), (both[1], False, second)):
             at = mark * 0.55 if is_first else width - mark * 0.55
             kind = Side.FIRST if is_first else Side.SECOND
             side_mark(p, QPointF(at, height / 2), height * 0.16, kind, who.kit_colour)

@@ -94,7 +94,7 @@ def compile_programme(b: Breakdown, voices: Voices, lexicon: Lexicon | None = No
         captions=captions_of(words),
         shortfalls=(*_unknown(b, style), *(x for _, part in fitted for x in part.shortfalls)),
         insets=tuple(insets),
-        names=place_names(b, sections, words, fps),
+        names=place_names(b, sections, words, fps, time_map.mat_at) if passages else (),
         cautions=place_cautions(b, lexicon, sections, time_map.frames),
     )
 

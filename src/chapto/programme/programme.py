@@ -106,13 +106,14 @@ class PlacedInset:
 @dataclass(frozen=True, slots=True)
 class PlacedName:
     """A name at the foot of the picture for `start ≤ frame < end`, what stands under it, and whose it is: an athlete's
-    (by side) or a voice's (None)."""
+    (by side, in a kit `colour`) or a voice's (None)."""
 
     start: int
     end: int
     name: str
     under: str
     side: Side | None
+    colour: str = ""
 
 
 @dataclass(frozen=True, slots=True)

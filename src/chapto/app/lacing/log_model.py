@@ -18,36 +18,40 @@ GIVEN = 6.0
 
 @dataclass(frozen=True)
 class LogLine:
-    """Control as (mat start, mat end, who), points as (mat, who, how many); both in order."""
+    """Control as (mat start, mat end, kit colour), points as (mat, who, how many, kit colour); both in order."""
 
-    control: tuple[tuple[float, float, Side | None], ...] = ()
-    points: tuple[tuple[float, Side, int], ...] = ()
+    control: tuple[tuple[float, float, str], ...] = ()
+    points: tuple[tuple[float, Side, int, str], ...] = ()
 
 
 def log_line(b: Breakdown, lexicon: Lexicon) -> LogLine:
     """The line of a breakdown's whole log; points are the referee's where any were logged, else by the rules."""
-    control = tuple(
-        (float(x.start), float(x.end), controller(x.position, x.top, lexicon)[0]) for x in b.positions
-    )  # fmt: skip
-    points: list[tuple[float, Side, int]] = []
+    control = []
+    for x in b.positions:
+        side = controller(x.position, x.top, lexicon)[0]
+        if side is not None:
+            control.append((float(x.start), float(x.end), b.athlete(side, x.start).kit_colour))
+    points: list[tuple[float, Side, int, str]] = []
     for within in b.rounds:
         try:
             found = ledger(b, lexicon, rule_set(b.ruling.rules), within)
         except MatlogError:
             continue
-        counted = [(float(e.at), e.side, e.points) for e in found.derived if e.counts]
-        points += [(float(p.at), p.side, p.points) for p in found.referee] or counted
-    return LogLine(control, tuple(sorted(points, key=lambda p: p[0])))
+        counted = [(e.at, e.side, e.points) for e in found.derived if e.counts]
+        given = [(p.at, p.side, p.points) for p in found.referee] or counted
+        points += [(float(at), side, n, b.athlete(side, within.start).kit_colour) for at, side, n in given]
+    return LogLine(tuple(control), tuple(sorted(points, key=lambda p: p[0])))
 
 
 def on_rail(line: LogLine, model: LacingModel) -> tuple[tuple[Control, ...], tuple[Scored, ...]]:
     """Control and points where the lacing's stretches show them."""
     control, scored = [], []
     for s in model.stretches:
-        for start, end, side in line.control:
-            if start < s.mat_out and end > s.mat_in and side is not None:
-                control.append(Control(s.place(max(start, s.mat_in)), s.place(min(end, s.mat_out)), side))
+        for start, end, kit in line.control:
+            if start < s.mat_out and end > s.mat_in:
+                control.append(Control(s.place(max(start, s.mat_in)), s.place(min(end, s.mat_out)), kit))
         # Points are given when what earned them has lasted, often just after the exchange.
-        given = ((min(at, s.mat_out), side, n) for at, side, n in line.points if s.mat_in <= at <= s.mat_out + GIVEN)
-        scored += [Scored(s.place(at), side, n) for at, side, n in given]
+        for at, side, n, kit in line.points:
+            if s.mat_in <= at <= s.mat_out + GIVEN:
+                scored.append(Scored(s.place(min(at, s.mat_out)), side, n, kit))
     return tuple(control), tuple(scored)

@@ -24,9 +24,7 @@ NUMBERED = 12.0
 """Pixels a second from which points carry their number."""
 
 
-def draw_mat_rail(
-    c: Canvas, control: Sequence[Control], scored: Sequence[Scored], kits: tuple[str, str]
-) -> None:  # fmt: skip
+def draw_mat_rail(c: Canvas, control: Sequence[Control], scored: Sequence[Scored]) -> None:
     """Boxes over the rail, the line of control along their foot, points on their upper edge."""
     r, p = c.rows, c.p
     p.setPen(Qt.PenStyle.NoPen)
@@ -37,15 +35,15 @@ def draw_mat_rail(
             _stretch(c, stretch)
         else:
             c.plain(start, end - 1, r.mat_top, r.mat_foot, QColor(BOX))
-    for side, kit in zip(Side, kits, strict=True):
+    for kit in sorted({x.kit for x in control}):
         colour = QColor(kit)
-        for start, end in touching(((x.start, x.end) for x in control if x.side is side), 1 / c.axis.scale):
+        for start, end in touching(((x.start, x.end) for x in control if x.kit == kit), 1 / c.axis.scale):
             if c.sees(start, end):
                 c.plain(c.axis.x(start), c.axis.x(end), r.mat_foot - CONTROL, r.mat_foot, colour)
     last = -1e9
     for mark in scored:
         if c.sees(mark.place, mark.place) and c.axis.x(mark.place) - last >= APART:
-            _points(c, mark, kits)
+            _points(c, mark)
             last = c.axis.x(mark.place)
     for card in c.model.cards:
         if c.sees(card.start, card.end):
@@ -101,12 +99,12 @@ def _stretch(c: Canvas, s: Stretch) -> None:
         c.text(named, s.round, text_font(12), ON_DARK_SOFT)
 
 
-def _points(c: Canvas, mark: Scored, kits: tuple[str, str]) -> None:
+def _points(c: Canvas, mark: Scored) -> None:
     """A disc for the first, a square for the second, with the points beside it where there is room."""
     p, x, y = c.p, c.axis.x(mark.place), c.rows.mat_top
     first = mark.side is Side.FIRST
     p.setPen(QPen(QColor(SPRUCE), 1.4))
-    p.setBrush(QColor(kits[0] if first else kits[1]))
+    p.setBrush(QColor(mark.kit))
     if first:
         p.drawEllipse(QPointF(x, y), 5, 5)
     else:

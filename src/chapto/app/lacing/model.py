@@ -106,11 +106,11 @@ class Phrase:
 
 @dataclass(frozen=True, slots=True)
 class Control:
-    """Who controls from place to place of the axis; None for nobody."""
+    """Who controls from place to place of the axis, by the colour of the kit."""
 
     start: float
     end: float
-    side: Side | None
+    kit: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,6 +120,7 @@ class Scored:
     place: float
     side: Side
     points: int
+    kit: str
 
 
 @dataclass(frozen=True, slots=True)

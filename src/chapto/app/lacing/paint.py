@@ -20,14 +20,13 @@ def draw_lacing(
     c: Canvas,
     control: Sequence[Control],
     scored: Sequence[Scored],
-    kits: tuple[str, str],
     selected: tuple[str, int] | None,
 ) -> None:
     """Grounds, rails, bands, words, laces. `selected` is the tied word whose lace is brought out."""
     r = c.rows
     c.p.fillRect(QRectF(0, 0, c.axis.width, r.rail_top), QColor(SPRUCE))
     c.p.fillRect(QRectF(0, r.rail_top, c.axis.width, r.height - r.rail_top), QColor(PAPER))
-    draw_mat_rail(c, control, scored, kits)
+    draw_mat_rail(c, control, scored)
     draw_bands(c)
     draw_under_the_rail(c)
     draw_laces(c, selected)

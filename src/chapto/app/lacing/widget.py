@@ -138,9 +138,8 @@ class Lacing(QWidget):
 
     def draw(self, painter: QPainter) -> None:
         """Everything that stands still."""
-        b = self._studio.production.breakdown
         canvas = Canvas(painter, self.model, self.axis, self.height(), self.chosen)
-        draw_lacing(canvas, *self._rail, (b.first.kit_colour, b.second.kit_colour), self.selected)
+        draw_lacing(canvas, *self._rail, self.selected)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """The whole stays whole."""

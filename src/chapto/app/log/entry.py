@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QWidget
@@ -32,10 +34,10 @@ class SideSign(QWidget):
         self._side: Side | None = None
         self._colour = ""
 
-    def show_side(self, side: Side | None, b: Breakdown) -> None:
+    def show_side(self, side: Side | None, b: Breakdown, mat: Fraction) -> None:
         """Shape and kit colour."""
         self._side = side
-        athlete = {Side.FIRST: b.first, Side.SECOND: b.second}.get(side) if side else None
+        athlete = b.athlete(side, mat) if side else None
         self._colour = athlete.kit_colour if athlete else ""
         self.setToolTip(f"{athlete.name} began it" if athlete else "Press to say who began it")
         self.update()
@@ -105,7 +107,7 @@ class Entry(QWidget):
                 self._time.setText(f"{clock_text(item.start, tenths=True)}–{clock_text(item.end, tenths=True)}")
                 self._words(item.technique, "which technique")
                 self._tag.setText(item.outcome.value if item.outcome else "how did it end?")
-                self._side.show_side(item.by, b)
+                self._side.show_side(item.by, b, item.start)
             case Round():
                 self._time.setText(f"{clock_text(item.start)}–{clock_text(item.end)}")
                 self._words(item.name, "name of the round")

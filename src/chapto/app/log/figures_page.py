@@ -304,11 +304,7 @@ class FiguresPage(QWidget):
 
     def _kit(self, side: Side | None) -> str:
         b = self._studio.breakdown
-        return (
-            {Side.FIRST: b.first.kit_colour, Side.SECOND: b.second.kit_colour}.get(side, PAPER_LINE)
-            if side
-            else PAPER_LINE
-        )
+        return b.athlete(side, self._player.head.seen_mat(self._studio.programme)).kit_colour if side else PAPER_LINE
 
     def _here(self) -> Round | None:
         b = self._studio.breakdown

@@ -50,7 +50,7 @@ KEYS = (
     ("L  Shift+L", "the last exchange again, over and over"),
     ("I  U", "split it here, join it with the next"),
     ("K  O", "bout clock stops; overtime turn (Shift+O: finished)"),
-    ("Q  W", "slower, faster"),
+    ("Q  W  Shift+M", "slower, faster; who is on the mat"),
     ("Delete", "take out what is chosen"),
 )
 
@@ -211,7 +211,7 @@ class LogPage(QWidget):
         acts: dict[str, Callable[[], object]] = {
             "e": self.pen.exchange,
             "r": self.pen.round,
-            "m": self.pen.moment,
+            "m": self.score.standing.say_who if shift else self.pen.moment,
             "0": partial(self.pen.exchange, Outcome.LANDED),
             "-": partial(self.pen.exchange, Outcome.STOPPED),
             "=": partial(self.pen.exchange, Outcome.HALF),

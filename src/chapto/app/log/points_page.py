@@ -70,7 +70,9 @@ class PointsPage(QWidget):
         b = self._studio.breakdown
         here = BoutClock(b).round_at(self._player.head.seen_mat(self._studio.programme))
         rules, found = self._pen.ledger(here)
-        now = (found, rules.title, here, b.first.name, b.second.name, b.ruling)
+        start = here.start if here else None
+        names = {side: b.athlete(side, start).name for side in Side}
+        now = (found, rules.title, here, tuple(names.values()), b.ruling)
         if now == self._shown:
             return
         self._shown = now
@@ -81,7 +83,7 @@ class PointsPage(QWidget):
         self._how.setVisible(kept is not None)
         first, second = found.score()
         by_rules = found.derived_score()
-        text = f"{here.name if here else 'Everything'}: {b.first.name} {first}, {b.second.name} {second}"
+        text = f"{here.name if here else 'Everything'}: {names[Side.FIRST]} {first}, {names[Side.SECOND]} {second}"
         if found.referee and by_rules != (first, second):
             text += f"   (the log says {by_rules[0]}–{by_rules[1]})"
         self._score.setText(text)
@@ -96,7 +98,7 @@ class PointsPage(QWidget):
             self._made.append(label("The referee gave", soft=True))
             self._rows.addWidget(self._made[-1])
         for g in found.referee:
-            name = b.first.name if g.side is Side.FIRST else b.second.name
+            name = names[g.side]
             note = f" for {g.note}" if g.note else ""
             self._row(
                 clock_text(g.at), f"{g.points} to {name}{note}", partial(self._player.show_mat, g.at),

@@ -5,11 +5,12 @@ from __future__ import annotations
 from functools import partial
 from math import ceil
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent
+from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
 from chapto.app.log.pen import LogPen
+from chapto.app.log.who import WhoSheet
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.theme import number_font, text_font
@@ -52,10 +53,24 @@ class Standing(QWidget):
         differs = any(d.at <= mat for d in found.differences)
         return found.score(mat), clock_text(ceil(clock.left(mat))), known.en if known else "unsure", differs
 
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """A press says who is on the mat."""
+        self.say_who()
+
+    def say_who(self) -> None:
+        """Names and kits of those on the mat at the picture."""
+        b = self._studio.breakdown
+        here = BoutClock(b).round_at(self._player.head.seen_mat(self._studio.programme))
+        sheet = WhoSheet(self._studio, here, self)
+        sheet.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        sheet.open_at(self.mapToGlobal(QPoint(max(self.width() // 2 - 220, 0), self.height() + 2)))
+
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Disc, name, points; clock over position; points, name, square."""
         b = self._studio.breakdown
         (first, second), clock, position, differs = self.shown()
+        mat = self._player.head.seen_mat(self._studio.programme)
+        one, other = b.athlete(Side.FIRST, mat), b.athlete(Side.SECOND, mat)
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         middle = self.width() / 2
@@ -66,8 +81,8 @@ class Standing(QWidget):
         p.setPen(QColor(ON_DARK_SOFT))
         p.drawText(QRectF(middle - 80, 22, 160, 16), Qt.AlignmentFlag.AlignCenter, position)
         for side, points, name, kit in (
-            (Side.FIRST, first, b.first.name, b.first.kit_colour),
-            (Side.SECOND, second, b.second.name, b.second.kit_colour),
+            (Side.FIRST, first, one.name, one.kit_colour),
+            (Side.SECOND, second, other.name, other.kit_colour),
         ):
             left = side is Side.FIRST
             p.setFont(number_font(26, 600))

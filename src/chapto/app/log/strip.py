@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from fractions import Fraction
+from itertools import groupby
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QColor, QFontMetricsF, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
@@ -177,9 +178,8 @@ class BoutStrip(QWidget):
                 at = max(at, end)
         p.save()
         p.setClipRect(box)
-        paint_control(
-            p, self._blocks, box.adjusted(0, SLIP, 0, -SLIP), self._x, (b.first.kit_colour, b.second.kit_colour)
-        )
+        for kits, blocks in groupby(self._blocks, key=lambda block: self._kits(Fraction(block.start))):
+            paint_control(p, list(blocks), box.adjusted(0, SLIP, 0, -SLIP), self._x, kits)
         p.restore()
         for stop in b.ruling.stops:
             a, z = self._x(float(stop.start)), self._x(float(stop.end))
@@ -254,12 +254,16 @@ class BoutStrip(QWidget):
         p.setFont(text_font(12, 500))
         p.drawText(box.adjusted(7, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, name)
 
+    def _kits(self, mat: Fraction) -> tuple[str, str]:
+        b = self._studio.breakdown
+        return b.athlete(Side.FIRST, mat).kit_colour, b.athlete(Side.SECOND, mat).kit_colour
+
     def _exchange(self, p: QPainter, x: Exchange) -> None:
         low, high = self.span()
         if x.end < low or x.start > high:
             return
         b = self._studio.breakdown
-        kit = {Side.FIRST: b.first.kit_colour, Side.SECOND: b.second.kit_colour, None: "#9A958A"}[x.by]
+        kit = b.athlete(x.by, x.start).kit_colour if x.by else "#9A958A"
         y = RULER + FILM + CONTROL + ROUNDS
         box = QRectF(self._x(float(x.start)), y, max(self._x(float(x.end)) - self._x(float(x.start)), 4), EXCHANGES - 6)
         p.setPen(QPen(QColor(ON_DARK), 2) if x.id == self.chosen else Qt.PenStyle.NoPen)

@@ -1,0 +1,108 @@
+"""Who is on the mat: names, kits and their colours, for the whole breakdown or for one round of it."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from chapto.app.studio import Studio
+from chapto.app.widgets import button, ground, label
+from chapto.document import edit_log
+from chapto.document.bout import Round
+from chapto.document.people import Side
+
+KITS = ("#E3A33A", "#3AA6B5", "#C8553D", "#6A8F3C", "#8E6BB0", "#D9D4C7", "#4A5A8C", "#2B2B2B")
+"""Kit colours offered: marigold, lagoon, brick, moss, plum, chalk, navy, black."""
+
+
+class WhoSheet(QFrame):
+    """Two columns, one an athlete. Where there are several rounds, what is changed can hold for one of them only."""
+
+    def __init__(self, studio: Studio, here: Round | None, parent: QWidget) -> None:
+        super().__init__(parent, Qt.WindowType.Popup)
+        self._studio = studio
+        self._round = here
+        own = here is not None and bool(here.first or here.second)
+        ground(self, "paper")
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(18, 14, 18, 14)
+        outer.setSpacing(8)
+        columns = QHBoxLayout()
+        columns.setSpacing(22)
+        self.names: dict[Side, QLineEdit] = {}
+        self.kits: dict[Side, QLineEdit] = {}
+        self._swatches: dict[tuple[Side, str], QPushButton] = {}
+        for side in Side:
+            columns.addLayout(self._column(side))
+        outer.addLayout(columns)
+        self.only_here: QPushButton | None = None
+        if here is not None and len(studio.breakdown.rounds) > 1:
+            self.only_here = button(f"Only in {here.name}", lambda: None, tip="Others are on the mat in other rounds")
+            self.only_here.setCheckable(True)
+            self.only_here.setChecked(own)
+            outer.addWidget(self.only_here, 0, Qt.AlignmentFlag.AlignLeft)
+        self._follow()
+        studio.changed.connect(self._follow)
+
+    def _column(self, side: Side) -> QVBoxLayout:
+        column = QVBoxLayout()
+        column.setSpacing(4)
+        head: QLabel = label("Disc" if side is Side.FIRST else "Square", soft=True)
+        column.addWidget(head)
+        name, kit = QLineEdit(), QLineEdit()
+        name.setStyleSheet("QLineEdit { font-size: 15px; font-weight: 600; }")
+        name.setAccessibleName("Name")
+        kit.setPlaceholderText("kit, as in “marigold sleeves”")
+        kit.setAccessibleName("Kit")
+        for field in (name, kit):
+            field.setMinimumWidth(190)
+            column.addWidget(field)
+        name.editingFinished.connect(lambda: self._change(side, name=name.text().strip()))
+        kit.editingFinished.connect(lambda: self._change(side, kit=kit.text().strip()))
+        self.names[side], self.kits[side] = name, kit
+        row = QHBoxLayout()
+        row.setSpacing(4)
+        for colour in KITS:
+            made = button("", partial(self._paint, side, colour), tip="Colour of the kit")
+            made.setFixedSize(22, 22)
+            self._swatches[side, colour] = made
+            row.addWidget(made)
+        row.addStretch(1)
+        column.addLayout(row)
+        return column
+
+    def open_at(self, place: QPoint) -> None:
+        """Show the sheet with the first name ready to be written over."""
+        self.adjustSize()
+        self.move(place)
+        self.show()
+        self.names[Side.FIRST].setFocus()
+        self.names[Side.FIRST].selectAll()
+
+    def _paint(self, side: Side, colour: str) -> None:
+        self._change(side, kit_colour=colour)
+
+    def _change(self, side: Side, **changes: str) -> None:
+        """Change what is really another now; a name is never emptied."""
+        now = self._studio.breakdown.athlete(side, self._round.start if self._round else None)
+        new = {k: v for k, v in changes.items() if getattr(now, k) != v and (v or k != "name")}
+        if new:
+            only = self._round.id if self._round and self.only_here and self.only_here.isChecked() else ""
+            self._studio.edit(
+                "say who is on the mat", lambda b: edit_log.change_athlete(b, side, only, **new)
+            )  # fmt: skip
+
+    def _follow(self) -> None:
+        b = self._studio.breakdown
+        self._round = next((r for r in b.rounds if self._round and r.id == self._round.id), None)
+        for side in Side:
+            who = b.athlete(side, self._round.start if self._round else None)
+            self.names[side].setText(who.name)
+            self.kits[side].setText(who.kit)
+            for colour in KITS:
+                edge = "#1D2623" if colour.casefold() == who.kit_colour.casefold() else "#CFC4AE"
+                wide = 3 if edge == "#1D2623" else 1
+                look = f"background: {colour}; border: {wide}px solid {edge}; border-radius: 4px; padding: 0;"
+                self._swatches[side, colour].setStyleSheet(look)
