@@ -49,21 +49,23 @@ class Overlay:
         inset = self._programme.inset_at(frame)
         found = [*self._strips(frame), *(self._second(inset) if inset is not None else ())]
         width, height = self.size
+        raised = 0
         for caution in self._programme.cautions:
             if caution.start <= frame < caution.end:
                 text = caution.text
                 image = self._once(("caution", text), partial(caution_image, text, self.size))
-                x, y = even(width * (1 - SAFE)) - image.width() - 2, even(height * SAFE) + 2
-                found.append(Box(f"caution/{caution.risk}", x, y, image))
-        names = [n for n in self._programme.names if n.start <= frame < n.end]
-        found += [self._name(n) for n in names]
-        return (*found, *self._label_boxes(frame, above=1 if names else 0))
+                y = even(height * (1 - SAFE)) - image.height() - 2
+                found.append(Box(f"caution/{caution.risk}", even(width * SAFE) + 2, y, image))
+                raised = image.height() + even(height / 90)
+        names = [self._name(n, raised) for n in self._programme.names if n.start <= frame < n.end]
+        raised += max((box.image.height() + even(height / 90) for box in names), default=0)
+        return (*found, *names, *self._label_boxes(frame, raised))
 
-    def _label_boxes(self, frame: int, *, above: int) -> list[Box]:
-        """Labels of a frame, `above` the names when there are any."""
+    def _label_boxes(self, frame: int, raised: int) -> list[Box]:
+        """Labels of a frame, so many pixels `raised` above what stands at its foot."""
         width, height = self.size
         row_height = label_height(height) + max(height // 90, 4)
-        foot = round(height * (1 - SAFE)) - above * round(height * 0.12)
+        foot = round(height * (1 - SAFE)) - raised
         found = []
         for label in self._programme.labels:
             if label.start <= frame < label.end:
@@ -74,7 +76,7 @@ class Overlay:
                 )
                 x = round(width * SAFE) // 2 * 2 + 2
                 y = (foot - image.height() - label.row * row_height) // 2 * 2
-                found.append(Box(f"{label.label}/{label.row}/{above}", x, y, image))
+                found.append(Box(f"{label.label}/{label.row}/{raised}", x, y, image))
         return found
 
     def _once(self, key: tuple[str, ...], make: Callable[[], QImage]) -> QImage:
@@ -82,15 +84,15 @@ class Overlay:
             self._images[key] = make()
         return self._images[key]
 
-    def _name(self, n: PlacedName) -> Box:
+    def _name(self, n: PlacedName, raised: int) -> Box:
         """A name at the foot: the first athlete's and voices' left, the second's right."""
         width, height = self.size
         colour = n.colour or PAPER
         image = self._once(("name", n.name, n.under), lambda: name_image(n.name, n.under, n.side, colour, self.size))
         right = n.side is Side.SECOND
         x = even(width * (1 - SAFE)) - image.width() - 2 if right else even(width * SAFE) + 2
-        y = even(height * (1 - SAFE) - 2) - image.height()
-        return Box(f"name/{n.name}", x, y, image)
+        y = even(height * (1 - SAFE) - 2) - image.height() - raised
+        return Box(f"name/{n.name}/{raised}", x, y, image)
 
     def _second(self, inset: PlacedInset) -> tuple[Box, ...]:
         """The edge of a small second picture; or, under each of two halves, what is tried there."""

@@ -8,6 +8,7 @@ from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QImage, QPainter, QPen
 from chapto.document.people import Side
 from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_LINE, TIES
 from chapto.paint.fonts import TEXT, load_fonts
+from chapto.paint.places import SAFE
 from chapto.programme.programme import TieState
 
 
@@ -84,10 +85,10 @@ def name_image(name: str, under: str, side: Side | None, colour: str, picture: t
 
 
 def caution_image(text: str, picture: tuple[int, int]) -> QImage:
-    """A line of care, broken over as many lines as it needs, 40 % of the picture wide, with an amber edge."""
+    """A line of care, broken over as many lines as it needs, as wide as the safe area, with an amber edge."""
     unit = picture[1] * 0.036
     font = letters(unit, QFont.Weight.Medium)
-    width = int(picture[0] * 0.40) // 2 * 2
+    width = int(picture[0] * (1 - 2 * SAFE)) // 2 * 2 - 4
     flags = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
     inner = QRectF(0, 0, width - unit * 2.2, picture[1])
     high = QFontMetricsF(font).boundingRect(inner, flags, text).height()

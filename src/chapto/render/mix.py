@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Mapping
 from fractions import Fraction
+from itertools import accumulate
 
 import numpy as np
 from numpy.typing import NDArray
@@ -37,18 +39,26 @@ class Mix:
         self._b, self._programme, self._speeches, self._sounds = b, programme, speeches, sounds
         self.length = round(programme.seconds * RATE)
         self._spoken = _merged(programme.voice)
+        self._spoken_until = [end for _, end in self._spoken]
+        self._said = sorted((round(x.at * RATE), round(x.until * RATE), i) for i, x in enumerate(programme.voice))
+        self._said_until = list(accumulate((end for _, end, _ in self._said), max))
+        fps = programme.fps
+        self._shown = [(round(x.watch_in / fps * RATE), round(x.watch_out / fps * RATE)) for x in programme.passages]
+        self._shown_until = [end for _, end in self._shown]
 
     def read(self, first: int, count: int) -> Samples:
         """`count` stereo samples from watch sample `first` on: (count, 2) float32 in −1…1."""
         out: Samples = self._gym(first, count) * self._gain(first, count)[:, None]
-        for phrase in self._programme.voice:
-            _add(out, first, self._voice(phrase, first, count), round(phrase.at * RATE))
+        for start, _, i in self._said[bisect_right(self._said_until, first) :]:
+            if start >= first + count:
+                break
+            _add(out, first, self._voice(self._programme.voice[i]), start)
         np.clip(out, -0.99, 0.99, out=out)
         return out
 
-    def _voice(self, phrase: PlacedPhrase, first: int, count: int) -> Samples:
-        start, end = round(phrase.at * RATE), round(phrase.until * RATE)
-        if end <= first or start >= first + count or phrase.beat not in self._speeches:
+    def _voice(self, phrase: PlacedPhrase) -> Samples:
+        """The sound of one phrase, without a click at its edges."""
+        if phrase.beat not in self._speeches:
             return np.zeros(0, np.float32)
         a, b = round(phrase.voice_in * RATE), round(phrase.voice_out * RATE)
         sound = self._speeches[phrase.beat][a:b].copy()
@@ -63,8 +73,10 @@ class Mix:
         """Gain of the gym for each sample: 1, or `DUCKED` while someone speaks, with straight ramps between."""
         gain = np.ones(count, np.float32)
         t = (first + np.arange(count)) / RATE
-        for start, end in self._spoken:
-            if end + RAMP > t[0] and start - RAMP < t[-1]:
+        for start, end in self._spoken[bisect_right(self._spoken_until, t[0] - RAMP) :]:
+            if start - RAMP >= t[-1]:
+                break
+            if end + RAMP > t[0]:
                 dip = np.interp(t, [start - RAMP, start, end, end + RAMP], [1, DUCKED, DUCKED, 1])
                 np.minimum(gain, dip.astype(np.float32), out=gain)
         return gain
@@ -73,9 +85,11 @@ class Mix:
         """Sound of the footage where it runs at its own speed; silence elsewhere, with ramps at the edges."""
         out = np.zeros((count, 2), np.float32)
         passages = self._programme.passages
-        for i, p in enumerate(passages):
-            start, end = round(p.watch_in / p.fps * RATE), round(p.watch_out / p.fps * RATE)
-            if end <= first or start >= first + count or p.rate != 1 or p.footage not in self._sounds:
+        for i in range(bisect_right(self._shown_until, first), len(passages)):
+            p, (start, end) = passages[i], self._shown[i]
+            if start >= first + count:
+                break
+            if p.rate != 1 or p.footage not in self._sounds:
                 continue
             a, b = max(start, first), min(end, first + count)
             footage = self._b.camera(p.footage)

@@ -26,7 +26,7 @@ KEYS = (
     ("Ctrl+T  Ctrl+Shift+T", "tie the word at the caret, untie it"),
     ("Ctrl+G  Ctrl+K", "tie the pointing word, write the name as offered"),
     ("Return  Backspace", "split the beat, join it to the one before"),
-    ("Ctrl+Return", "go to the word in the programme"),
+    ("Ctrl+Return", "go to the word; with Shift, play from it"),
     ("Ctrl+E", "what the picture does under the beat"),
     ("Ctrl+M", "what the section is and shows"),
     ("Alt+Up  Alt+Down", "move the beat; with Shift, the section"),
@@ -91,6 +91,7 @@ class WritePage(QWidget):
             ("Ctrl+G", self.script.tie_offered),
             ("Ctrl+K", self.script.put_right),
             ("Ctrl+Return", self.go_to_word),
+            ("Ctrl+Shift+Return", self.play_from_word),
             ("Ctrl+E", self.script.open_treatments),
             ("Ctrl+M", self.script.open_section),
             ("Ctrl+L", self.bar.length.click),
@@ -153,3 +154,9 @@ class WritePage(QWidget):
         if word is not None:
             self._player.switch(View.WATCH)
             self._player.show_frame(int(word.start * p.fps))
+
+    def play_from_word(self) -> None:
+        """Play what will be rendered, from the word at the caret."""
+        self.go_to_word()
+        if self._player.head.view is View.WATCH:
+            self._player.play()
