@@ -1,0 +1,225 @@
+"""Writing a breakdown in the real window, from a pasted script to the rendered file; and hearing it before."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+from PyQt6.QtCore import QMimeData, Qt
+from PyQt6.QtWidgets import QPushButton
+from pytestqt.qtbot import QtBot
+from scipy.signal import fftconvolve
+
+from chapto.app.frame.next_step import Stage
+from chapto.app.playhead import View
+from chapto.app.screen.player import Player
+from chapto.app.studio import Studio
+from chapto.app.window import Window
+from chapto.demo.story import demo_breakdown
+from chapto.document import edit_script
+from chapto.document.breakdown import Breakdown
+from chapto.document.script import Part
+from chapto.pacing.own_styles import drop_own, own_styles
+from chapto.programme.programme import TieState
+from chapto.store.session import Session
+from chapto.voice.guide import RATE, GuideVoice
+from chapto.voice.speaker import StandInSpeaker
+from tests.app.conftest import Opener
+from tests.render.decoded import Decoded, footage_frame, lag
+
+F = Fraction
+CTRL, ALT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.AltModifier
+SCRIPT = """# The first try
+
+Her knee comes across the thigh here and lands. Look at his far arm, right there on her collar.
+
+She has no underhook, so he turns in and has his half guard again.
+"""
+TIED = (("knee", "85.8"), ("there", "87.2"), ("has", "89.4"))
+
+
+def logged(folder: Path) -> Session:
+    """The demo's log of one exchange, and nothing written."""
+    b = demo_breakdown(folder)
+    b = replace(b, script=(), labels=(), exchanges=tuple(x for x in b.exchanges if x.id == "x2"))
+    b = edit_script.add_section(b, exchange="x2")
+    return Session(edit_script.add_beat(b, b.script[0].id), folder / "first-try.chapto")
+
+
+def word_of(b: Breakdown, word: str) -> tuple[str, int]:
+    return next((x.id, i) for _, x in b.beats() for i, w in enumerate(x.text.split()) if w.strip(".,") == word)
+
+
+@pytest.mark.timeout(400)
+def test_a_pasted_script_is_tied_styled_and_rendered_with_its_words_on_their_moments(
+    open_window: Opener, tmp_path: Path, qtbot: QtBot, guide: GuideVoice
+) -> None:
+    session = logged(tmp_path)
+    session.save()
+    window = open_window(session)
+    window.go(Stage.WRITE)
+    script, studio = window.write_page.script, window.studio
+    first = next(iter(script.cards))
+    script.choose(first)
+    pasted = QMimeData()
+    pasted.setText(SCRIPT)
+    script.cards[first].editor.insertFromMimeData(pasted)
+    assert [s.title for s in studio.breakdown.script][-1] == "The first try"
+    old, new = (s.id for s in studio.breakdown.script)
+    studio.edit("take out the empty one", lambda b: edit_script.remove_section(b, old))
+    studio.edit("under the exchange", lambda b: edit_script.change_section(b, new, exchange="x2"))
+    for word, mat in TIED:
+        script.choose(*word_of(studio.breakdown, word))
+        window.player.show_mat(F(mat))
+        qtbot.keyClick(script.cards[script.current].editor, Qt.Key.Key_T, CTRL)
+    style = next(x for x in window.write_page.findChildren(QPushButton) if x.text() == "Stop and talk")
+    qtbot.mouseClick(style, Qt.MouseButton.LeftButton)
+    assert studio.wait()
+    laces = window.write_page.lacing.model.laces
+    assert len(laces) == 3 and all(x.state is TieState.MET and abs(x.lag or 0) <= 1 / 60 for x in laces)
+    window.publish_page.target = tmp_path / "out.mp4"
+    qtbot.keyClick(window, Qt.Key.Key_R, CTRL)
+    qtbot.waitUntil(lambda: bool(window.publish_page.made), timeout=120_000)
+    decoded, b = Decoded(tmp_path / "out.mp4"), studio.breakdown
+    for word, mat in TIED:
+        beat_id, number = word_of(b, word)
+        beat = b.find_beat(beat_id)[1]
+        speech = guide.speak(beat.text, voice=b.narrator(beat).guide_voice, pace=b.narrator(beat).pace)
+        after = [t.word for t in beat.ties if t.word > number]
+        limit = float(speech.line.words[after[0]][0] if after else speech.line.seconds)
+        start = float(speech.line.words[number][0])
+        assert lag(decoded, footage_frame(b, F(mat)), speech.samples, start, limit) <= 0.040, word
+
+
+def test_a_way_out_is_one_key_away_and_undo_takes_it_back(demo: Window, qtbot: QtBot) -> None:
+    demo.write_page.bar.set_style("run-through")
+    assert demo.studio.wait()
+    lacks = demo.studio.programme.shortfalls
+    script = demo.write_page.script
+    script.choose(lacks[0].beat, lacks[0].word)
+    card = script.cards[lacks[0].beat]
+    qtbot.waitUntil(lambda: bool(card.ways.ways), timeout=10_000)
+    assert card.ways.isVisible() and 2 <= len(card.ways.ways) <= 3
+    before = demo.studio.breakdown
+    qtbot.keyClick(card.editor, Qt.Key.Key_1, ALT)
+    assert demo.studio.breakdown != before and demo.studio.wait()
+    assert (lacks[0].beat, lacks[0].word) not in {(s.beat, s.word) for s in demo.studio.programme.shortfalls}
+    demo.studio.session.undo()
+    assert demo.studio.breakdown == before
+
+
+def test_beats_sections_and_voices_are_moved_by_keys(demo: Window, qtbot: QtBot) -> None:
+    script = demo.write_page.script
+    script.choose("b9")
+    editor = script.cards["b9"].editor
+    qtbot.keyClick(editor, Qt.Key.Key_Up, ALT)
+    assert [x.id for x in demo.studio.breakdown.script[3].beats] == ["b7", "b9", "b8"]
+    qtbot.keyClick(editor, Qt.Key.Key_Down, ALT | Qt.KeyboardModifier.ShiftModifier)
+    assert [s.id for s in demo.studio.breakdown.script][3:5] == ["s5", "s4"]
+    qtbot.keyClick(editor, Qt.Key.Key_N, ALT)
+    b = demo.studio.breakdown
+    assert b.narrator(b.find_beat("b9")[1]).name == "Bram" and script.current == "b9"
+    demo.write_page.voices.add()
+    assert len(demo.studio.breakdown.narrators) == 3
+
+
+def test_a_name_written_wrong_is_put_right_with_one_key(demo: Window, qtbot: QtBot) -> None:
+    script = demo.write_page.script
+    text = demo.studio.breakdown.find_beat("b10")[1].text
+    demo.studio.edit("slip", lambda b: edit_script.rewrite(b, "b10", text.replace("underhook", "underhok")))
+    script.choose("b10")
+    assert script.cards["b10"]._spelling.isVisible()
+    qtbot.keyClick(script.cards["b10"].editor, Qt.Key.Key_K, CTRL)
+    assert demo.studio.breakdown.find_beat("b10")[1].text == text
+    assert not script.cards["b10"]._spelling.isVisible()
+
+
+def test_a_style_of_ones_own_is_made_changed_and_thrown_away(demo: Window, qtbot: QtBot) -> None:
+    from chapto.app.write.own_styles import _make
+
+    page = demo.write_page
+    _make(demo.studio, page._change_style)
+    name = demo.studio.breakdown.style
+    try:
+        assert name in own_styles() and page.style_sheet.isVisible()
+        assert demo.studio.wait()
+        longest = max(x.end - x.start for x in page.lacing.model.bands if x.kind.value == "hold")
+        gauge = page.style_sheet.gauges["longest_hold"]
+        for _ in range(15):
+            qtbot.keyClick(gauge, Qt.Key.Key_Left, Qt.KeyboardModifier.ShiftModifier)
+        assert own_styles()[name].longest_hold == F(5, 2) and demo.studio.wait()
+        assert max(x.end - x.start for x in page.lacing.model.bands if x.kind.value == "hold") < longest
+        page.style_sheet.restore()
+        assert own_styles()[name].longest_hold == 40
+        page.style_sheet.drop()
+        assert name not in own_styles() and demo.studio.breakdown.style == "stop-and-talk"
+        assert page.script.isVisible()
+    finally:
+        drop_own(name)
+
+
+def test_a_new_breakdown_is_laid_out_in_a_form_with_one_press(
+    open_window: Opener, tmp_path: Path, qtbot: QtBot
+) -> None:
+    window = open_window(logged(tmp_path))
+    window.go(Stage.WRITE)
+    form = next(x for x in window.write_page.findChildren(QPushButton) if x.text() == "One clip in depth")
+    qtbot.mouseClick(form, Qt.MouseButton.LeftButton)
+    b = window.studio.breakdown
+    assert [s.part for s in b.script] == [Part.INTRODUCTION, Part.TALK, Part.RECAP, Part.CREDITS]
+    assert b.script[1].exchange == "x2" and len(b.script[1].beats) == 6
+    window.studio.session.undo()
+    assert len(window.studio.breakdown.script) == 1
+
+
+def test_the_preview_stays_in_step_for_ten_minutes_and_plays_from_any_word(
+    dressed: object, tmp_path: Path, guide: GuideVoice
+) -> None:
+    """The clock is turned by hand; at every turn the picture is the one due then, and the voice lies where its words
+    are placed."""
+    b = demo_breakdown(tmp_path)
+    sections = tuple(
+        replace(s, id=f"{s.id}-{n}", beats=tuple(replace(x, id=f"{x.id}-{n}") for x in s.beats))
+        for n in range(4)
+        for s in b.script
+    )
+    studio = Studio(Session(replace(b, script=sections), tmp_path / "long.chapto"), guide=guide, proxies=False)
+    try:
+        assert studio.wait(seconds=120)
+        now = [0.0]
+        player = Player(studio, speaker=StandInSpeaker(lambda: now[0]))
+        p = studio.programme
+        assert p.seconds > 620
+        player.show_frame(0)
+        player.play()
+        for second in np.arange(0.0, 610.0, 7.3):
+            now[0] = float(second)
+            player._tick()
+            assert abs(player.head.frame - second * float(p.fps)) <= 1
+        player.pause()
+        assert player.head.view is View.WATCH
+        late = [x for x in p.voice if 590 < x.at < 625]
+        assert late
+        mix = studio.mix()
+        for phrase in late:
+            voice = studio.production.speeches[phrase.beat].samples
+            spoken = voice[round(phrase.voice_in * RATE) : round(phrase.voice_out * RATE)]
+            start = round(phrase.at * RATE) - RATE
+            heard = mix.read(start, len(spoken) + 2 * RATE).mean(axis=1)
+            found = int(np.argmax(fftconvolve(heard, spoken[::-1], mode="valid")))
+            assert abs(found - RATE) / RATE <= 1 / float(p.fps)
+    finally:
+        studio.close()
+
+
+def test_playing_from_the_word_begins_at_the_word(demo: Window, qtbot: QtBot) -> None:
+    script = demo.write_page.script
+    script.choose("b8", 6)
+    word = next(w for w in demo.studio.programme.words if (w.beat, w.word) == ("b8", 6))
+    qtbot.keyClick(script.cards["b8"].editor, Qt.Key.Key_Return, CTRL | Qt.KeyboardModifier.ShiftModifier)
+    assert demo.player.playing
+    demo.player.pause()
+    assert 0 <= demo.player.head.frame - int(word.start * 30) <= 10
