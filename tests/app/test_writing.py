@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 from pathlib import Path
+from types import SimpleNamespace
 
 import numpy as np
 import pytest
@@ -223,3 +224,21 @@ def test_playing_from_the_word_begins_at_the_word(demo: Window, qtbot: QtBot) ->
     assert demo.player.playing
     demo.player.pause()
     assert 0 <= demo.player.head.frame - int(word.start * 30) <= 10
+
+
+def test_a_pointing_word_without_a_moment_is_offered_where_most_moves_in_the_picture(
+    demo: Window, qtbot: QtBot
+) -> None:
+    b = demo.studio.breakdown
+    camera = next(c for c in b.footage if c.id == "f1")
+    at = np.arange(0.0, float(camera.duration), 0.5)
+    busy = np.where(np.isclose(at, float(camera.media_time(F(40)))), 1.0, 0.1)
+    demo.desk.readings["f1"] = SimpleNamespace(at=at, activity=busy)  # type: ignore[assignment]
+    demo.studio.edit("point", lambda b: edit_script.rewrite(b, "b6", "Look here. Turn the corner first, then finish."))
+    script = demo.write_page.script
+    script.choose("b6")
+    offer = script.cards["b6"]._offer
+    assert offer.isVisible() and "0:40.0, where most happens" in offer.text()
+    qtbot.keyClick(script.cards["b6"].editor, Qt.Key.Key_G, CTRL)
+    tie = demo.studio.breakdown.find_beat("b6")[1].ties[0]
+    assert tie.word == 1 and demo.studio.breakdown.moment(tie.moment).at == 40

@@ -22,7 +22,7 @@ def talked(*texts: str, ties: dict[str, tuple[Tie, ...]] | None = None) -> Break
 
 
 def offered(b: Breakdown) -> list[tuple[str, str, str]]:
-    return [(o.beat, o.text, o.moment.id) for o in offers(b)]
+    return [(o.beat, o.text, o.moment.id) for o in offers(b) if o.moment]
 
 
 def test_pointing_words_are_found_and_a_call_for_attention_gives_way_to_them() -> None:
@@ -49,6 +49,21 @@ def test_taking_an_offer_leaves_the_next_one() -> None:
     b = talked("Watch her. There.")
     (first, _) = offers(b)
     assert offered(edit_script.tie_word(b, first.beat, first.word, first.moment.id)) == [("b1", "There", "m14")]
+
+
+def test_without_a_moment_left_the_word_is_offered_where_most_happens_between_its_ties() -> None:
+    b = talked("The grip. There it is, and here.", ties={"b1": (Tie(word=1, moment="m14"),)})
+    asked: list[tuple[F, F]] = []
+
+    def peak(start: F, end: F) -> F:
+        asked.append((start, end))
+        return start + 1
+
+    found = offers(replace(b, moments=tuple(m for m in b.moments if m.id == "m14")), peak)
+    assert [(o.text, o.at, o.moment) for o in found] == [("There", F("15.5"), None), ("here", F(17), None)]
+    assert asked == [(F("14.5"), F("19.5")), (F(16), F("19.5"))]
+    tied = edit_script.tie_at(b, "b1", found[0].word, found[0].at)
+    assert len(tied.moments) == len(b.moments) + 1 and next(iter(tied.beats()))[1].ties[1].word == found[0].word
 
 
 def test_without_moments_or_an_exchange_nothing_is_offered() -> None:

@@ -74,7 +74,7 @@ class Window(QWidget):
         self.desk = FootageDesk(studio, analyse=analyse)
         self.footage_page = footage_page.FootagePage(studio, self.player, self.desk, self._screen(), self.bring_in)
         self.log_page = log_page.LogPage(studio, self.player, self._screen(), self.desk.liveliness)
-        self.write_page = write_page.WritePage(studio, self.player, self._screen())
+        self.write_page = write_page.WritePage(studio, self.player, self._screen(), self.desk.busiest)
         self.publish_page = publish_page.PublishPage(studio, self.player, self._screen())
         pages = {Stage.FOOTAGE: self.footage_page, Stage.LOG: self.log_page, Stage.WRITE: self.write_page,
                  Stage.PUBLISH: self.publish_page}  # fmt: skip

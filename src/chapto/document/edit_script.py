@@ -9,6 +9,7 @@ from typing import Any
 
 from msgspec.structs import replace
 
+from chapto.document import edit_log
 from chapto.document.breakdown import Breakdown, DocumentError, new_id
 from chapto.document.script import Beat, BeatKind, Section, Tie, Treatment, word_spans, words_of
 
@@ -166,6 +167,16 @@ def tie_word(b: Breakdown, beat_id: str, word: int, moment_id: str) -> Breakdown
         return replace(beat, ties=tuple(sorted((*kept, made), key=lambda t: t.word)))
 
     return _change_beat(b, beat_id, change)
+
+
+def tie_at(b: Breakdown, beat_id: str, word: int, mat: Fraction) -> Breakdown:
+    """With a word bound to a mat time: to the moment that is there, or to a new one."""
+    near = edit_log.moment_at(b, mat)
+    if near is not None:
+        return tie_word(b, beat_id, word, near.id)
+    made = edit_log.add_moment(b, mat)
+    new = next(m.id for m in made.moments if m not in b.moments)
+    return tie_word(made, beat_id, word, new)
 
 
 def untie_word(b: Breakdown, beat_id: str, word: int) -> Breakdown:

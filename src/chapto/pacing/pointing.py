@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
@@ -19,17 +19,25 @@ CALLS = frozenset({"watch", "look", "see"})
 POINTED_AT = frozenset(
     {"hand", "foot", "knee", "arm", "grip", "hip", "hips", "frame", "elbow", "shoulder", "head", "leg"}
 )
+APART = Fraction(1, 2)
+"""Mat seconds between what is tied and a place where most happens."""
 _MARKS = "\"'“”‘’.,;:!?…()–—-"
+
+
+Peak = Callable[[Fraction, Fraction], "Fraction | None"]
+"""Gives the mat second between two others at which most happens; None where that is not known."""
 
 
 @dataclass(frozen=True)
 class Offer:
-    """Word `word` of a beat points and is not tied; `moment` is the likeliest it means."""
+    """Word `word` of a beat points and is not tied; `at` is the mat second it likeliest means, at `moment`, or where
+    most happens when no moment is logged for it (None)."""
 
     beat: str
     word: int
     text: str
-    moment: Moment
+    at: Fraction
+    moment: Moment | None
 
 
 @lru_cache(maxsize=4096)
@@ -55,13 +63,15 @@ def pointing_words(text: str) -> tuple[int, ...]:
     return tuple(sorted(found))
 
 
-def offers(b: Breakdown) -> tuple[Offer, ...]:
-    """An offer for every pointing word that is not tied, where its exchange has a moment left for it: the next one
-    after the moment tied before it in the section, and before the one tied after it."""
-    return tuple(o for section in b.script if section.exchange for o in _of_section(b, section.exchange, section.beats))
+def offers(b: Breakdown, peak: Peak | None = None) -> tuple[Offer, ...]:
+    """An offer for every pointing word that is not tied: the next moment logged in its exchange after the one tied
+    before it and before the one tied after it; where there is none left, where most happens in between."""
+    return tuple(
+        o for section in b.script if section.exchange for o in _of_section(b, section.exchange, section.beats, peak)
+    )  # fmt: skip
 
 
-def _of_section(b: Breakdown, exchange_id: str, beats: tuple[Beat, ...]) -> Iterator[Offer]:
+def _of_section(b: Breakdown, exchange_id: str, beats: tuple[Beat, ...], peak: Peak | None) -> Iterator[Offer]:
     exchange: Exchange = b.exchange(exchange_id)
     inside = [m for m in b.moments if exchange.start <= m.at <= exchange.end]
     tied = {t.moment for beat in beats for t in beat.ties}
@@ -76,10 +86,19 @@ def _of_section(b: Breakdown, exchange_id: str, beats: tuple[Beat, ...]) -> Iter
             elif word in pointing:
                 limit = _next_tied(b, beats, i, word)
                 likely = next((m for m in free if after < m.at and (limit is None or m.at < limit)), None)
+                at = likely.at if likely else _busiest(peak, max(after, exchange.start), limit or exchange.end)
+                if at is None:
+                    continue
                 if likely is not None:
                     free.remove(likely)
-                    after = likely.at
-                    yield Offer(beat.id, word, text.strip(_MARKS), likely)
+                after = at
+                yield Offer(beat.id, word, text.strip(_MARKS), at, likely)
+
+
+def _busiest(peak: Peak | None, start: Fraction, end: Fraction) -> Fraction | None:
+    """Where most happens between two mat seconds, kept a little away from both."""
+    start, end = start + APART, end - APART
+    return peak(start, end) if peak is not None and start < end else None
 
 
 def _next_tied(b: Breakdown, beats: tuple[Beat, ...], i: int, word: int) -> Fraction | None:

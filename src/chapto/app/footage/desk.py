@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
+from fractions import Fraction
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -89,6 +90,25 @@ class FootageDesk(QObject):
         if footage.id in self.heard:
             found += from_signals(self.heard[footage.id].signals)
         return open_proposals(self._studio.breakdown, footage, sorted(found, key=lambda p: p.start))
+
+    def busiest(self, start: Fraction, end: Fraction) -> Fraction | None:
+        """The mat second between two others at which most moves in the picture on the angle track; None while that
+        has not been measured."""
+        best: tuple[float, Fraction] | None = None
+        for a, z, camera in self._studio.angles.within(start, end):
+            known = self.readings.get(camera.id) if camera is not None else None
+            if camera is None or known is None:
+                continue
+            first, last = float(camera.media_time(a)), float(camera.media_time(z))
+            inside = np.flatnonzero((known.at >= first) & (known.at < last))
+            if len(inside):
+                top = inside[int(np.argmax(known.activity[inside]))]
+                found = (
+                    float(known.activity[top]),
+                    camera.mat_at(Fraction(float(known.at[top])).limit_denominator(1000)),
+                )
+                best = found if best is None or found[0] > best[0] else best
+        return best[1] if best else None
 
     def liveliness(self) -> dict[str, float]:
         """How much moves in each exchange against the whole file it is seen in: 1 is as usual."""

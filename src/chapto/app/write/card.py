@@ -162,9 +162,8 @@ class BeatCard(QWidget):
         self._offer.setVisible(offer is not None)
         if offer is not None:
             m = offer.moment
-            self._offer.setText(
-                f"Tie “{offer.text}” to {clock_text(m.at, tenths=True)}, {m.note or m.kind.value}?   Ctrl+G"
-            )
+            there = (m.note or m.kind.value) if m else "where most happens"
+            self._offer.setText(f"Tie “{offer.text}” to {clock_text(offer.at, tenths=True)}, {there}?   Ctrl+G")
 
     def show_chosen(self, chosen: bool) -> None:
         """Whether this is the beat being written."""
@@ -197,4 +196,4 @@ class BeatCard(QWidget):
         offer = self._offered
         if offer is not None:
             what = f"tie “{offer.text}”"
-            self._studio.edit(what, lambda b: edit_script.tie_word(b, offer.beat, offer.word, offer.moment.id))
+            self._studio.edit(what, lambda b: edit_script.tie_at(b, offer.beat, offer.word, offer.at))

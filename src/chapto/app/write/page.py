@@ -19,8 +19,8 @@ from chapto.app.write.script import Script
 from chapto.app.write.sight import Sight
 from chapto.app.write.style_sheet import StyleSheet
 from chapto.app.write.voices_row import VoicesRow
-from chapto.document import edit_log, edit_script
-from chapto.document.breakdown import Breakdown
+from chapto.document import edit_script
+from chapto.pacing.pointing import Peak
 
 KEYS = (
     ("Ctrl+T  Ctrl+Shift+T", "tie the word at the caret, untie it"),
@@ -40,10 +40,10 @@ KEYS = (
 class WritePage(QWidget):
     """Screen on dark, script on paper, the lacing between and beneath."""
 
-    def __init__(self, studio: Studio, player: Player, screen: QWidget) -> None:
+    def __init__(self, studio: Studio, player: Player, screen: QWidget, busiest: Peak | None = None) -> None:
         super().__init__()
         self._studio, self._player = studio, player
-        self.sight = Sight(studio, player)
+        self.sight = Sight(studio, player, busiest)
         self.script = Script(studio, self.sight)
         self.lacing = Lacing(studio, player)
         above = QSplitter(Qt.Orientation.Horizontal)
@@ -129,16 +129,7 @@ class WritePage(QWidget):
             return
         beat, word = caret
         mat = self._player.head.seen_mat(self._studio.programme)
-
-        def change(b: Breakdown) -> Breakdown:
-            near = edit_log.moment_at(b, mat)
-            if near is not None:
-                return edit_script.tie_word(b, beat, word, near.id)
-            made = edit_log.add_moment(b, mat)
-            new = next(m.id for m in made.moments if m not in b.moments)
-            return edit_script.tie_word(made, beat, word, new)
-
-        self._studio.edit("tie the word", change)
+        self._studio.edit("tie the word", lambda b: edit_script.tie_at(b, beat, word, mat))
 
     def untie(self) -> None:
         """Untie the word at the caret."""

@@ -100,7 +100,7 @@ class Script(QScrollArea):
             self._rebuild(b)
         for section in b.script:
             self._heads[section.id].show_section(b, section)
-        offered = {o.beat: o for o in reversed(offers(b))}
+        offered = {o.beat: o for o in reversed(offers(b, self._sight.busiest))}
         for _, beat in b.beats():
             self.cards[beat.id].show_beat(b, beat)
             self.cards[beat.id].show_offer(offered.get(beat.id))
@@ -220,13 +220,13 @@ class Script(QScrollArea):
     def tie_offered(self) -> None:
         """Tie the next pointing word of the beat being written to the moment it likeliest means."""
         b = self._studio.breakdown
-        every = offers(b)
+        every = offers(b, self._sight.busiest)
         offer = next((o for o in every if o.beat == self.current), every[0] if every else None)
         if offer is None:
             self._studio.said.emit("No word that points is left without a tie where a moment is logged for it.")
             return
         what = f"tie “{offer.text}”"
-        self._studio.edit(what, lambda b: edit_script.tie_word(b, offer.beat, offer.word, offer.moment.id))
+        self._studio.edit(what, lambda b: edit_script.tie_at(b, offer.beat, offer.word, offer.at))
 
     # ── editing ──────────────────────────────────────────────────────────────────────────────────────────
     def _split(self, beat_id: str, place: int) -> None:

@@ -9,16 +9,19 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from chapto.app.filmstrip import Filmstrip
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
+from chapto.pacing.pointing import Peak
 
 
 class Sight(QObject):
-    """The mat second on the screen, small pictures of others, and the way there: `gone` carries a beat and a word."""
+    """The mat second on the screen, small pictures of others, and the way there: `gone` carries a beat and a word;
+    `busiest` finds where most happens."""
 
     gone = pyqtSignal(str, int)
 
-    def __init__(self, studio: Studio, player: Player) -> None:
+    def __init__(self, studio: Studio, player: Player, busiest: Peak | None) -> None:
         super().__init__()
         self._studio, self._player = studio, player
+        self.busiest = busiest
         self.film = Filmstrip(studio, exact=True)
 
     def looked_at(self) -> Fraction:
