@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from dataclasses import fields
 from fractions import Fraction
 from pathlib import Path
-from types import SimpleNamespace
 
 import numpy as np
 import pytest
@@ -23,6 +23,7 @@ from chapto.demo.story import demo_breakdown
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Part
+from chapto.media.readings import Readings
 from chapto.pacing.own_styles import drop_own, own_styles
 from chapto.programme.programme import TieState
 from chapto.store.session import Session
@@ -226,14 +227,13 @@ def test_playing_from_the_word_begins_at_the_word(demo: Window, qtbot: QtBot) ->
     assert 0 <= demo.player.head.frame - int(word.start * 30) <= 10
 
 
-def test_a_pointing_word_without_a_moment_is_offered_where_most_moves_in_the_picture(
-    demo: Window, qtbot: QtBot
-) -> None:
+def test_a_pointing_word_without_a_moment_is_offered_where_most_happens(demo: Window, qtbot: QtBot) -> None:
     b = demo.studio.breakdown
     camera = next(c for c in b.footage if c.id == "f1")
     at = np.arange(0.0, float(camera.duration), 0.5)
     busy = np.where(np.isclose(at, float(camera.media_time(F(40)))), 1.0, 0.1)
-    demo.desk.readings["f1"] = SimpleNamespace(at=at, activity=busy)  # type: ignore[assignment]
+    steady = {f.name: np.full(len(at), 50, np.float32) for f in fields(Readings)}
+    demo.desk.readings["f1"] = Readings(**{**steady, "at": at.astype(np.float32), "activity": busy.astype(np.float32)})
     demo.studio.edit("point", lambda b: edit_script.rewrite(b, "b6", "Look here. Turn the corner first, then finish."))
     script = demo.write_page.script
     script.choose("b6")
