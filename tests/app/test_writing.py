@@ -9,7 +9,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from msgspec.structs import replace
-from PyQt6.QtCore import QMimeData, Qt
+from PyQt6.QtCore import QMimeData, QPoint, Qt
 from PyQt6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 from scipy.signal import fftconvolve
@@ -242,3 +242,29 @@ def test_a_pointing_word_without_a_moment_is_offered_where_most_happens(demo: Wi
     qtbot.keyClick(script.cards["b6"].editor, Qt.Key.Key_G, CTRL)
     tie = demo.studio.breakdown.find_beat("b6")[1].ties[0]
     assert tie.word == 1 and demo.studio.breakdown.moment(tie.moment).at == 40
+
+
+def test_a_beat_is_dragged_by_its_edge_into_another_section(demo: Window, qtbot: QtBot) -> None:
+    script = demo.write_page.script
+    script.choose("b6")
+    qtbot.wait(50)
+    card, goal = script.cards["b6"], script.cards["b8"]
+    start = QPoint(6, card.height() // 2)
+    place = card.mapFromGlobal(goal.mapToGlobal(QPoint(6, 2)))
+    qtbot.mousePress(card, Qt.MouseButton.LeftButton, pos=start)
+    for share in (0.3, 0.7, 1.0):
+        qtbot.mouseMove(card, start + (place - start) * share)
+    qtbot.mouseRelease(card, Qt.MouseButton.LeftButton, pos=place)
+    order = [[x.id for x in s.beats] for s in demo.studio.breakdown.script[2:4]]
+    assert order == [["b4", "b5"], ["b7", "b6", "b8", "b9"]]
+    demo.studio.session.undo()
+    assert demo.studio.breakdown.find_beat("b6")[0].id == "s3"
+
+
+def test_a_stretch_is_skipped_by_keys_from_here_to_there(demo: Window, qtbot: QtBot) -> None:
+    script = demo.write_page.script
+    script.choose("b6")
+    for mat in ("39.0", "40.5"):
+        demo.player.show_mat(F(mat))
+        qtbot.keyClick(script.cards["b6"].editor, Qt.Key.Key_D, CTRL)
+    assert next(s for s in demo.studio.breakdown.script if s.id == "s3").skips == ((F(39), F(81, 2)),)

@@ -10,7 +10,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from chapto.document import edit_log
-from chapto.document.breakdown import Breakdown, DocumentError, new_id
+from chapto.document.breakdown import Breakdown, DocumentError, by_id, new_id
 from chapto.document.script import Beat, BeatKind, Section, Tie, Treatment, word_spans, words_of
 
 MARKS = "\"'“”‘’.,;:!?…()–—-"
@@ -109,6 +109,18 @@ def move_beat(b: Breakdown, beat_id: str, by: int) -> Breakdown:
     there = b.script[at + by]
     left = change_section(b, section.id, beats=tuple(x for x in section.beats if x is not beat))
     return change_section(left, there.id, beats=(*there.beats, beat) if by < 0 else (beat, *there.beats))
+
+
+def put_beat(b: Breakdown, beat_id: str, section_id: str, before: str = "") -> Breakdown:
+    """With a beat put into a section before another beat of it, or at its end."""
+    home, beat = b.find_beat(beat_id)
+    if before == beat_id:
+        return b
+    left = change_section(b, home.id, beats=tuple(x for x in home.beats if x is not beat))
+    there = by_id(left.script, section_id, "section")
+    ids = [x.id for x in there.beats]
+    place = ids.index(before) if before in ids else len(ids)
+    return change_section(left, section_id, beats=(*there.beats[:place], beat, *there.beats[place:]))
 
 
 def cut_words(b: Breakdown, beat_id: str, first: int, end: int) -> Breakdown:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import QRectF
+from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor
 
 from chapto.app.lacing.band_paint import draw_bands
@@ -13,7 +13,10 @@ from chapto.app.lacing.lace_paint import draw_laces
 from chapto.app.lacing.mat_paint import draw_mat_rail, draw_pins
 from chapto.app.lacing.model import Control, Scored
 from chapto.app.lacing.watch_paint import draw_under_the_rail
-from chapto.paint.colours import PAPER, SPRUCE
+from chapto.app.theme import text_font
+from chapto.paint.colours import ON_DARK_SOFT, PAPER, SPRUCE
+
+EMPTY = "Here mat time above and watch time below are laced together."
 
 
 def draw_lacing(
@@ -26,6 +29,11 @@ def draw_lacing(
     r = c.rows
     c.p.fillRect(QRectF(0, 0, c.axis.width, r.rail_top), QColor(SPRUCE))
     c.p.fillRect(QRectF(0, r.rail_top, c.axis.width, r.height - r.rail_top), QColor(PAPER))
+    if not c.model.bands:
+        c.p.setFont(text_font(15))
+        c.p.setPen(QColor(ON_DARK_SOFT))
+        middle = QRectF(0, r.mat_foot, c.axis.width, r.rail_top - r.mat_foot)
+        c.p.drawText(middle, Qt.AlignmentFlag.AlignCenter, EMPTY)
     draw_mat_rail(c, control, scored)
     draw_bands(c)
     draw_under_the_rail(c)

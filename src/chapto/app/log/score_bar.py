@@ -61,7 +61,7 @@ class Standing(QWidget):
         """Names and kits of those on the mat at the picture."""
         b = self._studio.breakdown
         here = BoutClock(b).round_at(self._player.head.seen_mat(self._studio.programme))
-        sheet = WhoSheet(self._studio, here, self)
+        sheet = WhoSheet(self._studio, here, self.window() or self)
         sheet.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         sheet.open_at(self.mapToGlobal(QPoint(max(self.width() // 2 - 220, 0), self.height() + 2)))
 

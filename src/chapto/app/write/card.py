@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import QPoint, QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent
+from PyQt6.QtCore import QPoint, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from chapto.app.studio import Studio
@@ -32,11 +32,20 @@ from chapto.programme.programme import PlacedTie, TieState
 SMALL = f"padding: 1px 4px; color: {INK_SOFT}; font-size: 13px; font-weight: 400;"
 
 
+DRAGGED = 6
+"""Pixels a press beside the words has to move before it drags the beat."""
+
+
 class BeatCard(QWidget):
     """Shows a beat and turns what is done to it into edits. `sight` is what the creator sees beside it."""
 
+    dragged = pyqtSignal(QPoint)
+    dropped = pyqtSignal(QPoint)
+
     def __init__(self, studio: Studio, beat: Beat, sight: Sight) -> None:
         super().__init__()
+        self._pressed: QPoint | None = None
+        self._dragging = False
         self._studio, self._sight = studio, sight
         self.beat = beat
         self.chosen = False
@@ -181,6 +190,31 @@ class BeatCard(QWidget):
             colour = QColor(TIES[TieState.BROKEN] if self.broken else FIRST)
             painter.fillRect(QRectF(0, 4, 4, self.height() - 8), colour)
         painter.end()
+
+    # ── dragging ─────────────────────────────────────────────────────────────────────────────────────────
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Beside the words a beat can be taken hold of."""
+        assert event is not None
+        self._pressed, self._dragging = event.globalPosition().toPoint(), False
+        self.editor.setFocus()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Say where it is being dragged, in global pixels."""
+        assert event is not None
+        at = event.globalPosition().toPoint()
+        if self._pressed is not None:
+            self._dragging = self._dragging or abs(at.y() - self._pressed.y()) >= DRAGGED
+            if self._dragging:
+                self.setCursor(Qt.CursorShape.ClosedHandCursor)
+                self.dragged.emit(at)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """Say where it is let go."""
+        assert event is not None
+        if self._dragging:
+            self.dropped.emit(event.globalPosition().toPoint())
+        self._pressed, self._dragging = None, False
+        self.unsetCursor()
 
     # ── editing ──────────────────────────────────────────────────────────────────────────────────────────
     def _typed(self, text: str) -> None:

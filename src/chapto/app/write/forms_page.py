@@ -25,11 +25,11 @@ class FormsPage(QWidget):
         column.addWidget(label(about, soft=True, wrap=True))
         column.addSpacing(8)
         for name, form in forms().items():
-            made = button(form.title, partial(put_in_form, studio, name), tip=form.about)
-            made.setStyleSheet("text-align: left; font-weight: 600;")
+            made = button(form.title, partial(put_in_form, studio, name), tip=form.about, sign="forward", kind="quiet")
+            made.setStyleSheet("text-align: left; font-weight: 600; padding: 3px 0;")
             column.addWidget(made)
             words = label(form.about, soft=True, wrap=True)
-            words.setContentsMargins(12, 0, 0, 6)
+            words.setContentsMargins(22, 0, 0, 5)
             column.addWidget(words)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from functools import partial
 
 from PyQt6.QtCore import Qt
@@ -19,7 +20,8 @@ from chapto.app.write.script import Script
 from chapto.app.write.sight import Sight
 from chapto.app.write.style_sheet import StyleSheet
 from chapto.app.write.voices_row import VoicesRow
-from chapto.document import edit_script
+from chapto.clock.timecode import clock_text
+from chapto.document import edit_pacing, edit_script
 from chapto.pacing.pointing import Peak
 
 KEYS = (
@@ -28,7 +30,7 @@ KEYS = (
     ("Return  Backspace", "split the beat, join it to the one before"),
     ("Ctrl+Return", "go to the word; with Shift, play from it"),
     ("Ctrl+E", "what the picture does under the beat"),
-    ("Ctrl+M", "what the section is and shows"),
+    ("Ctrl+M  Ctrl+D", "what the section is; skip from here, to here"),
     ("Alt+Up  Alt+Down", "move the beat; with Shift, the section"),
     ("Alt+N", "another narrator says the beat"),
     ("Alt+1 … Alt+3", "go a way out of what does not fit"),
@@ -43,6 +45,7 @@ class WritePage(QWidget):
     def __init__(self, studio: Studio, player: Player, screen: QWidget, busiest: Peak | None = None) -> None:
         super().__init__()
         self._studio, self._player = studio, player
+        self._skip_from: Fraction | None = None
         self.sight = Sight(studio, player, busiest)
         self.script = Script(studio, self.sight)
         self.lacing = Lacing(studio, player)
@@ -90,6 +93,7 @@ class WritePage(QWidget):
             ("Ctrl+Shift+T", self.untie),
             ("Ctrl+G", self.script.tie_offered),
             ("Ctrl+K", self.script.put_right),
+            ("Ctrl+D", self.skip_here),
             ("Ctrl+Return", self.go_to_word),
             ("Ctrl+Shift+Return", self.play_from_word),
             ("Ctrl+E", self.script.open_treatments),
@@ -130,6 +134,21 @@ class WritePage(QWidget):
         beat, word = caret
         mat = self._player.head.seen_mat(self._studio.programme)
         self._studio.edit("tie the word", lambda b: edit_script.tie_at(b, beat, word, mat))
+
+    def skip_here(self) -> None:
+        """The picture that is seen is left out of the section being written: once from here, again to here."""
+        section, at = self.script.current_section(), self.sight.looked_at()
+        if not section:
+            self._studio.said.emit("Put the caret into the section that is to skip something.")
+        elif self._skip_from is None:
+            self._skip_from = at
+            self._studio.said.emit(f"Skips from {clock_text(at, tenths=True)}; go on and press Ctrl+D again.")
+        else:
+            start, end = sorted((self._skip_from, at))
+            self._skip_from = None
+            if start < end:
+                change = partial(edit_pacing.skip_span, section_id=section, start=start, end=end)
+                self._studio.edit("skip a stretch", change)
 
     def untie(self) -> None:
         """Untie the word at the caret."""

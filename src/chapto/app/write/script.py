@@ -12,6 +12,7 @@ from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground
 from chapto.app.write.card import BeatCard
 from chapto.app.write.forms_page import FormsPage, forms_menu
+from chapto.app.write.order import Marker, Slot, slots
 from chapto.app.write.section_head import SectionHead
 from chapto.app.write.sight import Sight
 from chapto.app.write.ways import WaysFinder
@@ -49,6 +50,7 @@ class Script(QScrollArea):
         self._column.setSpacing(0)
         self.setWidget(self._page)
         ground(self, "paper")
+        self._marker = Marker(self._page)
         self.cards: dict[str, BeatCard] = {}
         self._heads: dict[str, SectionHead] = {}
         self._shape: tuple[bool, tuple[tuple[str, tuple[str, ...]], ...]] | None = None
@@ -136,6 +138,8 @@ class Script(QScrollArea):
         card = BeatCard(self._studio, beat, self._sight)
         card.editor.focused.connect(lambda: self._choose(beat_id))
         card.editor.cursorPositionChanged.connect(lambda: self._caret_moved(beat_id))
+        card.dragged.connect(lambda at: self._slot_at(at))
+        card.dropped.connect(lambda at: self._drop(beat_id, at))
         card.editor.split_at.connect(lambda place: self._split(beat_id, place))
         card.editor.joined_back.connect(lambda: self._join(beat_id))
         card.editor.pasted.connect(lambda text: self.put_text(beat_id, text))
@@ -260,9 +264,19 @@ class Script(QScrollArea):
             self._studio.edit("move the beat", lambda b: edit_script.move_beat(b, beat, by))
             self.choose(beat)
 
+    def _slot_at(self, at: QPoint) -> Slot | None:
+        return self._marker.nearest(slots(self._studio.breakdown, self._heads, self.cards), at)
+
+    def _drop(self, beat: str, at: QPoint) -> None:
+        slot = self._slot_at(at)
+        self._marker.hide()
+        if slot is not None:
+            self._studio.edit("move the beat", lambda b: edit_script.put_beat(b, beat, slot.section, slot.before))
+            self.choose(beat)
+
     def move_section(self, by: int) -> None:
         """Move the section being written up or down."""
-        section = self._current_section()
+        section = self.current_section()
         if section:
             self._studio.edit("move the section", lambda b: edit_script.move_section(b, section, by))
             self.choose(self.current)
@@ -283,11 +297,12 @@ class Script(QScrollArea):
 
     def open_section(self) -> None:
         """The menu of the section being written."""
-        section = self._current_section()
+        section = self.current_section()
         if section:
             self._heads[section].open_menu()
 
-    def _current_section(self) -> str:
+    def current_section(self) -> str:
+        """The id of the section being written; empty for none."""
         found = [s.id for s, x in self._studio.breakdown.beats() if x.id == self.current]
         return found[0] if found else ""
 
