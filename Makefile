@@ -38,6 +38,9 @@ bench: $(STAMP)
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/footage.py
 	$(BIN)/python bench/find.py
 	$(BIN)/python bench/playing.py
+	$(BIN)/python -m bench.fit
+	$(BIN)/python -m bench.lacing
+	$(BIN)/python -m bench.writing
 
 pictures: $(STAMP)
 	$(BIN)/chapto pictures docs/screenshots

@@ -76,7 +76,17 @@ def test_files_are_written_beside_the_video(tmp_path: Path) -> None:
 
 def test_the_inspected_programme_tells_everything_in_seconds() -> None:
     found = inspected(small(), compile_programme(small(), {}))
-    assert set(found) >= {"passages", "ties", "labels", "chapters", "captions", "seconds"}
+    assert set(found) >= {
+        "passages",
+        "ties",
+        "labels",
+        "names",
+        "insets",
+        "cautions",
+        "chapters",
+        "captions",
+        "seconds",
+    }
     assert found["passages"][0]["watch_in"] == 0
     assert found["passages"][-1]["watch_out"] == found["frames"]
     assert found["ties"][0]["lag"] == pytest.approx(0, abs=1 / 60)

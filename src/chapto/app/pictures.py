@@ -15,7 +15,7 @@ from chapto.app.window import Window
 from chapto.store.session import Session
 from chapto.voice.speaker import StandInSpeaker
 
-WRITE_BEAT, WRITE_WORD = "b6", 6
+WRITE_BEAT, WRITE_WORD = "b8", 6
 
 
 def take_pictures(session: Session, folder: Path, *, size: tuple[int, int] = (1280, 800)) -> list[Path]:
@@ -72,6 +72,18 @@ def take_pictures(session: Session, folder: Path, *, size: tuple[int, int] = (12
         snap("write-closer")
         window.write_page.lacing.zoom(5.0)
         snap("write-words")
+        window.write_page.lacing.show_all()
+        style = window.studio.breakdown.style
+        window.write_page.bar.set_style("run-through")
+        window.studio.wait()
+        lacking = window.studio.programme.shortfalls
+        if lacking:
+            script.choose(lacking[0].beat, lacking[0].word)
+            window.write_page.go_to_word()
+            _let_run(lambda: bool(script.cards[script.current].ways.ways), longest=10)
+            snap("write-ways")
+        window.write_page.bar.set_style(style)
+        window.studio.wait()
         for stage in (Stage.MARK, Stage.VOICE, Stage.REVIEW):
             window.go(stage)
             snap(stage.value.lower())

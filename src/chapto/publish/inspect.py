@@ -15,7 +15,7 @@ def seconds(value: Fraction | None) -> float | None:
 
 
 def inspected(b: Breakdown, p: Programme) -> dict[str, Any]:
-    """Passages, ties with lag in seconds, labels, chapters, captions and length of a programme."""
+    """Everything the viewer gets, ties with their lag, and what did not fit."""
     return {
         "title": b.title,
         "fps": str(p.fps),
@@ -49,6 +49,19 @@ def inspected(b: Breakdown, p: Programme) -> dict[str, Any]:
             for t in p.ties
         ],
         "labels": [{"text": x.text, "watch_in": x.start, "watch_out": x.end, "row": x.row} for x in p.labels],
+        "names": [{"name": n.name, "under": n.under, "watch_in": n.start, "watch_out": n.end} for n in p.names],
+        "insets": [
+            {
+                "footage": i.footage,
+                "mat_in": seconds(i.mat_in),
+                "rate": seconds(i.rate),
+                "beside": i.beside,
+                "watch_in": i.start,
+                "watch_out": i.end,
+            }
+            for i in p.insets
+        ],
+        "cautions": [{"risk": c.risk, "text": c.text, "watch_in": c.start, "watch_out": c.end} for c in p.cautions],
         "chapters": [{"title": c.title, "start": seconds(c.start / p.fps)} for c in p.chapters],
         "captions": [{"start": seconds(c.start), "end": seconds(c.end), "text": c.text} for c in p.captions],
         "shortfalls": [
@@ -70,7 +83,8 @@ def listed(found: dict[str, Any]) -> str:
         lag = "never shown" if t["lag"] is None else f"lag {t['lag']:+.3f} s"
         lines.append(f"  {t['said']:7.2f}  “{t['text']}” {lag}, {t['state']}")
     lines += ["", "Chapters", *(f"  {c['start']:7.2f}  {c['title']}" for c in found["chapters"])]
-    lines += ["", f"{len(found['labels'])} labels, {len(found['captions'])} captions"]
+    counted = (f"{len(found[what])} {what}" for what in ("labels", "names", "insets", "cautions", "captions"))
+    lines += ["", ", ".join(counted)]
     return "\n".join([*lines, *(s["sentence"] for s in found["shortfalls"])])
 
 
