@@ -83,7 +83,12 @@ class Script(QScrollArea):
 
     def _reveal(self, beat: str) -> None:
         if beat in self.cards:
-            self.ensureWidgetVisible(self.cards[beat], 0, 60)
+            # What has just been put into a card counts only once it is laid out.
+            for layout in (self.cards[beat].layout(), self._column):
+                if layout is not None:
+                    layout.activate()
+            self._page.adjustSize()
+            self.ensureWidgetVisible(self.cards[beat], 0, 40)
 
     def _choose(self, beat: str) -> None:
         self.current = beat
