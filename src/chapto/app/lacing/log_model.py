@@ -18,9 +18,9 @@ GIVEN = 6.0
 
 @dataclass(frozen=True)
 class LogLine:
-    """Control as (mat start, mat end, kit colour), points as (mat, who, how many, kit colour); both in order."""
+    """Control as (mat start, mat end, kit colour, position), points as (mat, who, how many, kit colour); in order."""
 
-    control: tuple[tuple[float, float, str], ...] = ()
+    control: tuple[tuple[float, float, str, str], ...] = ()
     points: tuple[tuple[float, Side, int, str], ...] = ()
 
 
@@ -28,9 +28,9 @@ def log_line(b: Breakdown, lexicon: Lexicon) -> LogLine:
     """The line of a breakdown's whole log; points are the referee's where any were logged, else by the rules."""
     control = []
     for x in b.positions:
-        side = controller(x.position, x.top, lexicon)[0]
-        if side is not None:
-            control.append((float(x.start), float(x.end), b.athlete(side, x.start).kit_colour))
+        side, known = controller(x.position, x.top, lexicon)[0], lexicon.position(x.position)
+        kit = b.athlete(side, x.start).kit_colour if side is not None else ""
+        control.append((float(x.start), float(x.end), kit, known.en if known else x.position))
     points: list[tuple[float, Side, int, str]] = []
     for within in b.rounds:
         try:
@@ -47,9 +47,10 @@ def on_rail(line: LogLine, model: LacingModel) -> tuple[tuple[Control, ...], tup
     """Control and points where the lacing's stretches show them."""
     control, scored = [], []
     for s in model.stretches:
-        for start, end, kit in line.control:
+        for start, end, kit, position in line.control:
             if start < s.mat_out and end > s.mat_in:
-                control.append(Control(s.place(max(start, s.mat_in)), s.place(min(end, s.mat_out)), kit))
+                places = s.place(max(start, s.mat_in)), s.place(min(end, s.mat_out))
+                control.append(Control(*places, kit, position))
         # Points are given when what earned them has lasted, often just after the exchange.
         for at, side, n, kit in line.points:
             if s.mat_in <= at <= s.mat_out + GIVEN:

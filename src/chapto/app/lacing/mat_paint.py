@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QPainterPath, QPen
 
-from chapto.app.lacing.canvas import Canvas
+from chapto.app.lacing.canvas import Canvas, width_of
 from chapto.app.lacing.detail import touching
 from chapto.app.lacing.model import Control, Pin, Scored, Stretch
 from chapto.app.theme import number_font, text_font
@@ -19,6 +19,8 @@ CONTROL = 5.0
 """Height of the line of who controls."""
 NAMED, APART = 24.0, 7.0
 """Pixels from which a stretch is drawn by itself; pixels between two points or two moments."""
+POSITION = 64.0
+"""Pixels from which a position is named."""
 BOX = "#2A3B35"
 NUMBERED = 12.0
 """Pixels a second from which points carry their number."""
@@ -35,11 +37,13 @@ def draw_mat_rail(c: Canvas, control: Sequence[Control], scored: Sequence[Scored
             _stretch(c, stretch)
         else:
             c.plain(start, end - 1, r.mat_top, r.mat_foot, QColor(BOX))
-    for kit in sorted({x.kit for x in control}):
+    for kit in sorted({x.kit for x in control} - {""}):
         colour = QColor(kit)
         for start, end in touching(((x.start, x.end) for x in control if x.kit == kit), 1 / c.axis.scale):
             if c.sees(start, end):
                 c.plain(c.axis.x(start), c.axis.x(end), r.mat_foot - CONTROL, r.mat_foot, colour)
+    for one in control:
+        _position(c, one)
     last = -1e9
     for mark in scored:
         if c.sees(mark.place, mark.place) and c.axis.x(mark.place) - last >= APART:
@@ -97,6 +101,19 @@ def _stretch(c: Canvas, s: Stretch) -> None:
     if width and s.round and left > width + 26 + 90:
         named = QRectF(max(ends.left(), 6) + width + 10, ends.top(), 80, ends.height())
         c.text(named, s.round, text_font(12), ON_DARK_SOFT)
+
+
+def _position(c: Canvas, one: Control) -> None:
+    """The name of a position, where it has room beside the technique of its exchange."""
+    x0, x1 = max(c.axis.x(one.start), 0.0), c.axis.x(one.end)
+    if x1 - x0 < POSITION or not c.sees(one.start, one.end):
+        return
+    stretch = c.model.stretch_at(one.start + 1e-6)
+    if stretch is not None:
+        named = max(c.axis.x(stretch.start), 0.0) + width_of(text_font(13, 500), stretch.technique) + 26
+        x0 = max(x0 + 6, named)
+    box = QRectF(x0, c.rows.mat_top, x1 - x0 - 4, c.rows.mat_foot - CONTROL - c.rows.mat_top)
+    c.text(box, one.position, text_font(12), ON_DARK_SOFT)
 
 
 def _points(c: Canvas, mark: Scored) -> None:

@@ -106,11 +106,12 @@ class Phrase:
 
 @dataclass(frozen=True, slots=True)
 class Control:
-    """Who controls from place to place of the axis, by the colour of the kit."""
+    """What the two are in from place to place of the axis, and who controls, by the colour of the kit (none: empty)."""
 
     start: float
     end: float
     kit: str
+    position: str = ""
 
 
 @dataclass(frozen=True, slots=True)
