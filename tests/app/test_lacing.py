@@ -210,3 +210,30 @@ def test_an_exchange_is_dragged_to_another_place_by_its_head(demo: Window, qtbot
     assert moved != order and moved.index("s6") < moved.index("s4")
     demo.studio.session.undo()
     assert [s.id for s in demo.studio.breakdown.script] == order
+
+
+def test_a_word_or_a_lace_pulled_up_to_the_mat_rail_is_tied_to_what_is_there(demo: Window, qtbot: QtBot) -> None:
+    demo.go(Stage.WRITE)
+    lacing = demo.write_page.lacing
+    rows = rows_for(lacing.height())
+    word = next(w for w in lacing.model.words if (w.beat, w.word) == ("b6", 3))
+    home = next(s for s in lacing.model.stretches if s.section == "s3")
+
+    def pull(start: float, goal: float) -> None:
+        begin = QPoint(round(lacing.axis.x(start)), round(rows.words_top + 4))
+        end = QPoint(round(lacing.axis.x(goal)), round(rows.mat_top + 8))
+        qtbot.mousePress(lacing, Qt.MouseButton.LeftButton, pos=begin)
+        qtbot.mouseMove(lacing, (begin + end) / 2)
+        qtbot.mouseMove(lacing, end)
+        qtbot.mouseRelease(lacing, Qt.MouseButton.LeftButton, pos=end)
+        assert demo.studio.wait()
+
+    lacing.zoom(8, lacing.axis.x(float(word.start)))
+    pull(float(word.start + word.end) / 2, home.place(40.0))
+    tie = demo.studio.breakdown.find_beat("b6")[1].ties[0]
+    assert tie.word == 3 and float(demo.studio.breakdown.moment(tie.moment).at) == pytest.approx(40.0, abs=0.1)
+    lace = next(x for x in lacing.model.laces if x.beat == "b6")
+    home = next(s for s in lacing.model.stretches if s.section == "s3")
+    pull(lace.said, home.place(39.0))
+    moved = demo.studio.breakdown.find_beat("b6")[1].ties
+    assert len(moved) == 1 and float(demo.studio.breakdown.moment(moved[0].moment).at) == pytest.approx(39.0, abs=0.1)

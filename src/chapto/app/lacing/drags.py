@@ -25,6 +25,8 @@ from chapto.document.script import Again, Cutaway, Run, Slow
 Edit = tuple[str, Callable[[Breakdown], Breakdown]]
 SLOWEST, RATE_STEP, SECONDS_STEP = 0.1, 20, 10
 """The slowest rate a band can be pulled to; rates go by twentieths, seconds by tenths."""
+NEAR_PIN = 0.15
+"""Seconds of the axis within which a moment is meant."""
 
 
 class Drag(Protocol):
@@ -75,11 +77,49 @@ class PinDrag:
 
 
 @dataclass(frozen=True)
+class WordDrag:
+    """A word pulled up to the mat rail is tied to the moment there, or to a new one."""
+
+    model: LacingModel
+    beat: str
+    word: int
+    text: str
+    place: float
+
+    @property
+    def step(self) -> float:
+        return 0.0
+
+    def mat_at(self, place: float) -> Fraction | None:
+        """Mat time over a place; that of a moment where one is near."""
+        s = self.model.stretch_at(place)
+        if s is None:
+            return None
+        near = self.model.pins_in(place - NEAR_PIN, place + NEAR_PIN)
+        mat = min(near, key=lambda p: abs(p.place - place)).mat if near else s.mat_at(place)
+        return Fraction(round(mat * 1000), 1000)
+
+    def said(self, place: float) -> str:
+        mat = self.mat_at(place)
+        return f"tie “{self.text.strip('.,;:!?')}” to {clock_text(mat, tenths=True)}" if mat is not None else ""
+
+    def edit(self, place: float) -> Edit | None:
+        mat = self.mat_at(place)
+        if mat is None:
+            return None
+        return "tie the word", partial(edit_script.tie_at, beat_id=self.beat, word=self.word, mat=mat)
+
+
+@dataclass(frozen=True)
 class LaceDrag:
-    """The tie goes to another word of its beat."""
+    """The tie goes to another word of its beat; pulled `up` to the mat rail, to another moment."""
 
     model: LacingModel
     lace: Lace
+
+    @property
+    def up(self) -> WordDrag:
+        return WordDrag(self.model, self.lace.beat, self.lace.word, self.lace.text, self.lace.said)
 
     @property
     def place(self) -> float:

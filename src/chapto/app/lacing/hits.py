@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from chapto.app.axis import Axis
-from chapto.app.lacing.drags import Drag, EdgeDrag, LaceDrag, PinDrag, SectionDrag, SkipDrag, TargetDrag
+from chapto.app.lacing.drags import Drag, EdgeDrag, LaceDrag, PinDrag, SectionDrag, SkipDrag, TargetDrag, WordDrag
 from chapto.app.lacing.model import LacingModel
 from chapto.app.lacing.rows import Rows
 from chapto.clock.timecode import clock_text
@@ -43,6 +43,9 @@ class Hits:
             laces = self.model.laces_in(place - near, place + near)
             if laces:
                 return LaceDrag(self.model, min(laces, key=lambda t: abs(t.said - place)))
+            word = next((w for w in self.model.words_in(place, place + 1e-6) if w.start <= place < w.end), None)
+            if word is not None:
+                return WordDrag(self.model, word.beat, word.word, word.text, float(word.start))
         if y >= r.chapters_foot - 12 and self.model.target and abs(self.axis.x(self.model.target) - x - 3) <= NEAR:
             return TargetDrag(self.model, self.b.target_is_limit)
         return None

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from chapto.app.axis import Axis
 from chapto.app.lacing.build import lacing_model
 from chapto.app.lacing.canvas import Canvas
-from chapto.app.lacing.drags import Drag, EdgeDrag, Edit, LaceDrag, PinDrag, SectionDrag, SkipDrag
+from chapto.app.lacing.drags import Drag, EdgeDrag, Edit, LaceDrag, PinDrag, SectionDrag, SkipDrag, WordDrag
 from chapto.app.lacing.hits import Hits
 from chapto.app.lacing.keys import LacingKeys
 from chapto.app.lacing.log_model import log_line, on_rail
@@ -181,9 +181,11 @@ class Lacing(QWidget):
                 self.word_chosen.emit(lace.beat, lace.word)
                 self._player.show_frame(int(lace.said * self.model.fps))
                 self.refresh()
-            case None:
+            case WordDrag():
                 self._scrub(place)
                 self._choose_word(place)
+            case None:
+                self._scrub(place)
             case other:
                 self._at = other.place
 
@@ -199,7 +201,8 @@ class Lacing(QWidget):
                 self._at = self.axis.at(place.x())
                 if isinstance(self.held, PinDrag):
                     self._player.show_mat(Fraction(self.held.mat_at(self._at)).limit_denominator(1000))
-                self._hover = place, self.held.said(self._at)
+                pulled = self._pulled(place)
+                self._hover = (place, pulled.said(self._at)) if pulled is not None else None
         elif pressed:
             self._scrub(place)
         else:
@@ -210,13 +213,14 @@ class Lacing(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """What was dragged is put down where it is let go; what was only pressed is gone to."""
-        held, self.held = self.held, None
+        held = self.held
         if held is not None and self._pressed is not None:
-            if self._dragging:
-                self.make(held.edit(self._at))
+            pulled = self._pulled(event.position()) if event is not None else held
+            if self._dragging and pulled is not None:
+                self.make(pulled.edit(self._at))
             elif isinstance(held, SectionDrag | EdgeDrag | SkipDrag):
                 self._scrub(self._pressed)
-        self._pressed, self._dragging, self._hover = None, False, None
+        self.held, self._pressed, self._dragging, self._hover = None, None, False, None
         self.refresh()
 
     def leaveEvent(self, event: object) -> None:
@@ -242,6 +246,13 @@ class Lacing(QWidget):
         if self.axis.left != left:
             self._still.forget()
         self.update()
+
+    def _pulled(self, place: QPointF) -> Drag | None:
+        """What is pulled at by now: a word or a lace means another thing above the watch rail than beside it."""
+        up = place.y() < rows_for(self.height()).rail_top
+        if isinstance(self.held, WordDrag) and not up:
+            return None
+        return self.held.up if isinstance(self.held, LaceDrag) and up else self.held
 
     def _scrub(self, place: QPointF) -> None:
         rows = rows_for(self.height())
