@@ -93,7 +93,7 @@ def test_a_pasted_script_is_tied_styled_and_rendered_with_its_words_on_their_mom
         after = [t.word for t in beat.ties if t.word > number]
         limit = float(speech.line.words[after[0]][0] if after else speech.line.seconds)
         start = float(speech.line.words[number][0])
-        assert lag(decoded, footage_frame(b, F(mat)), speech.samples, start, limit) <= 0.040, word
+        assert lag(decoded, footage_frame(b, F(mat), tmp_path), speech.samples, start, limit) <= 0.040, word
 
 
 def test_a_way_out_is_one_key_away_and_undo_takes_it_back(demo: Window, qtbot: QtBot) -> None:

@@ -68,12 +68,12 @@ def small(frame: av.VideoFrame) -> NDArray[np.float32]:
     return grey[slice(*LOOKED_AT)]
 
 
-def footage_frame(b: Breakdown, mat: Fraction) -> NDArray[np.float32]:
-    """The footage's frame at a mat time, decoded without any of Chapto's own reading."""
+def footage_frame(b: Breakdown, mat: Fraction, folder: Path = Path("/")) -> NDArray[np.float32]:
+    """The footage's frame at a mat time, decoded without any of Chapto's own reading; `folder` is the project's."""
     camera = AngleTrack(b).at(mat)
     assert camera is not None
     wanted = float(camera.media_time(mat))
-    with av.open(str(Path("/") / camera.path)) as media:
+    with av.open(str(folder / camera.path)) as media:
         media.seek(int(max(wanted - 0.5, 0) * 1e6))
         found = None
         for frame in media.decode(video=0):
