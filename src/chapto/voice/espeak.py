@@ -15,6 +15,9 @@ from chapto.errors import ChaptoError
 
 _RETRIEVAL, _UTF8, _RATE, _WORD, _LIST_END = 1, 1, 1, 1, 0
 SLOWEST, FASTEST = 80, 450
+HASTE = 1.19
+"""So many times faster than its nominal rate the voice speaks, its own pauses counted; measured over the demo's script
+at 150 to 260 words a minute, within 3 %."""
 
 
 class VoiceError(ChaptoError):
@@ -77,7 +80,7 @@ class _Library:
     def say(self, text: str, voice: str, pace: int) -> RawSpeech:
         if self._lib.espeak_SetVoiceByName(voice.encode()) != 0:
             raise VoiceError(f"There is no guide voice “{voice}”; try en, en-us or en+f3.")
-        self._lib.espeak_SetParameter(_RATE, max(SLOWEST, min(pace, FASTEST)), 0)
+        self._lib.espeak_SetParameter(_RATE, max(SLOWEST, min(round(pace / HASTE), FASTEST)), 0)
         self._blocks, self._words = [], []
         data = text.encode() + b"\0"
         self._lib.espeak_Synth(data, len(data), 0, 1, 0, _UTF8, None, None)

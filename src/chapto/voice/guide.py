@@ -48,7 +48,7 @@ class GuideVoice:
 
     def speak(self, text: str, *, voice: str = "en", pace: int = 190) -> Speech:
         """The line spoken. Word ranges follow the words of `text` split at white space."""
-        key = hashlib.sha256(f"2|{voice}|{pace}|{text}".encode()).hexdigest()[:32]
+        key = hashlib.sha256(f"3|{voice}|{pace}|{text}".encode()).hexdigest()[:32]
         with self._lock:
             found = self._kept.get(key) or self._load(key)
             if found is None:
