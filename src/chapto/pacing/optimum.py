@@ -12,7 +12,6 @@ heavily that they stay 0 wherever they can.
 
 from __future__ import annotations
 
-import warnings
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -20,9 +19,8 @@ from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import Bounds, LinearConstraint, milp
-from scipy.sparse import coo_array
 
+from chapto.pacing.milp_rows import Rows
 from chapto.pacing.styles import Weights
 
 SHORTEST_SLOW = 0.5
@@ -38,10 +36,6 @@ FEWER_CHANGES = 1e-4
 SOONER = 1e-5
 """Among plans of one cost the one that holds on what was spoken of, not on what is spoken of next, is taken."""
 CLOSE = 1e-6
-QUICK = {"presolve": False, "mip_heuristic_run_feasibility_jump": False}
-"""Measured: programmes of a few hundred variables take a third of the time without being simplified first, and without
-a search for any solution at all, of which there is always one. `milp` warns that it hands the second on unread."""
-warnings.filterwarnings("ignore", "Unrecognized options detected", RuntimeWarning)
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,51 +92,6 @@ class Plan:
     choices: tuple[Choice, ...]
     cost: float
     too_long: float
-
-
-class _Rows:
-    """Variables and rows of a programme while it is written down."""
-
-    def __init__(self) -> None:
-        self.cost: list[float] = []
-        self.low: list[float] = []
-        self.high: list[float] = []
-        self.whole: list[int] = []
-        self._places: list[tuple[int, int, float]] = []
-        self._from: list[float] = []
-        self._to: list[float] = []
-        self.constant = 0.0
-
-    def variable(self, cost: float = 0.0, high: float = np.inf, *, whole: bool = False) -> int:
-        """A new variable from 0 to `high`; its number."""
-        self.cost.append(cost)
-        self.low.append(0.0)
-        self.high.append(high)
-        self.whole.append(int(whole))
-        return len(self.cost) - 1
-
-    def row(self, terms: Sequence[tuple[int, float]], low: float = -np.inf, high: float = np.inf) -> None:
-        """`low ≤ Σ factor·variable ≤ high`."""
-        self._places += [(len(self._from), number, factor) for number, factor in terms]
-        self._from.append(low)
-        self._to.append(high)
-
-    def matrix(self) -> coo_array:
-        """All rows."""
-        rows, columns, factors = zip(*self._places, strict=True)
-        return coo_array((factors, (rows, columns)), shape=(len(self._from), len(self.cost)))
-
-    def solve(self) -> NDArray[np.float64]:
-        """The values of the best solution; there is one, as every limit has a costly way round."""
-        found = milp(
-            np.array(self.cost),
-            constraints=LinearConstraint(self.matrix(), np.array(self._from), np.array(self._to)),
-            bounds=Bounds(np.array(self.low), np.array(self.high)),
-            integrality=np.array(self.whole),
-            options={"mip_rel_gap": 0.0, **QUICK},
-        )
-        assert found.x is not None, found.message
-        return np.asarray(found.x)
 
 
 @dataclass(slots=True)
@@ -215,7 +164,7 @@ def _solved(
     intervals: tuple[Interval, ...], longest_hold: tuple[float, ...], weights: Weights, left: int, wish: Wish | None
 ) -> Plan:
     """The plan of intervals in a row, by the solver; `left` intervals are left with the first of them."""
-    rows = _Rows()
+    rows = Rows()
     after = range(left, left - len(intervals), -1)
     parts = [_interval(rows, one, weights, n, free=wish is not None) for n, one in zip(after, intervals, strict=True)]
     both = list(zip(parts, intervals, strict=True))
@@ -276,7 +225,7 @@ def _missing(one: Interval) -> float:
     return max(one.voice - (one.mat - one.idle) / one.base, 0.0)
 
 
-def _interval(rows: _Rows, one: Interval, weights: Weights, left: int, *, free: bool) -> _Part:
+def _interval(rows: Rows, one: Interval, weights: Weights, left: int, *, free: bool) -> _Part:
     """Write one interval down; `left` intervals are left with it, whose words are late as well if its own are."""
     d = one.mat
     run = rows.variable(high=d)
@@ -325,7 +274,7 @@ def _interval(rows: _Rows, one: Interval, weights: Weights, left: int, *, free: 
     return part
 
 
-def _something_is_done(rows: _Rows, part: _Part, one: Interval, stops: dict[int, int]) -> None:
+def _something_is_done(rows: Rows, part: _Part, one: Interval, stops: dict[int, int]) -> None:
     """Where words are left over the picture is slowed or held, or they are late. The solver could find that out; told,
     it is quicker by half."""
     lacks = one.voice - one.mat / one.base
@@ -334,7 +283,7 @@ def _something_is_done(rows: _Rows, part: _Part, one: Interval, stops: dict[int,
         rows.row([(part.short, 1.0), *((z, lacks) for z in part.on), *held], low=lacks)
 
 
-def _boundary(rows: _Rows, one: _Part, before: Interval, other: _Part, after: Interval, weights: Weights) -> None:
+def _boundary(rows: Rows, one: _Part, before: Interval, other: _Part, after: Interval, weights: Weights) -> None:
     """A change of speed from the end of one interval to the start of the next."""
     if not before.rates and not after.rates:
         return
@@ -346,7 +295,7 @@ def _boundary(rows: _Rows, one: _Part, before: Interval, other: _Part, after: In
         rows.row([(change, 1), (z, -1), *same], low=0)
 
 
-def _length(rows: _Rows, intervals: Sequence[Interval], parts: list[_Part], weights: Weights, wish: Wish) -> int:
+def _length(rows: Rows, intervals: Sequence[Interval], parts: list[_Part], weights: Weights, wish: Wish) -> int:
     """Weigh how far the watch length is from the wished one; the number of the variable for what is too long."""
     over = rows.variable(TOO_LONG if wish.limit else weights.length)
     under = rows.variable(0.0 if wish.limit else weights.length)
