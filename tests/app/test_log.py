@@ -260,7 +260,7 @@ def test_who_is_on_the_mat_is_said_where_the_names_stand(demo: Window, qtbot: Qt
     demo.go(Stage.LOG)
     demo.player.show_mat(F(100))
     qtbot.keyClick(demo.log_page, Qt.Key.Key_M, Qt.KeyboardModifier.ShiftModifier)
-    sheet = demo.log_page.findChild(WhoSheet)
+    sheet = demo.findChild(WhoSheet)
     assert sheet is not None and sheet.names[Side.FIRST].text() == "Wren Adeyo"
     sheet.names[Side.FIRST].setText("Wren A.")
     qtbot.keyClick(sheet.names[Side.FIRST], Qt.Key.Key_Return)

@@ -63,7 +63,11 @@ class WriteBar(QWidget):
         self._follow()
 
     def _opens(self, menu: Callable[[], QMenu], tip: str, key: str = "") -> QPushButton:
-        made = button("", lambda: menu().exec(made.mapToGlobal(QPoint(0, made.height()))), tip=tip, key=key, dark=True)
+        def act() -> None:
+            menu().exec(made.mapToGlobal(QPoint(0, made.height())))
+            self._follow()
+
+        made = button("", act, tip=tip, key=key, dark=True)
         return made
 
     def _follow(self) -> None:
