@@ -8,9 +8,13 @@ from hypothesis import given
 from msgspec.structs import replace
 
 from chapto.clock.passage import Kind
+from chapto.demo.story import demo_breakdown
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
+from chapto.pacing.fit import fit
+from chapto.pacing.fitted import FitExchange, Fitted
 from chapto.pacing.spoken import SpokenLine
+from chapto.programme import sections
 from chapto.programme.budget import budgets
 from chapto.programme.compile import compile_programme
 from chapto.programme.programme import TieState
@@ -154,3 +158,23 @@ def test_half_speed_study_shows_everything_at_half_speed_or_slower() -> None:
     moving = [x for x in p.passages if x.rate > 0]
     assert moving and all(x.rate <= F(1, 2) and x.kind is Kind.SLOW for x in moving)
     assert all(t.state is TieState.MET for t in p.ties)
+
+
+def test_after_an_edit_only_the_touched_exchange_is_fitted_again(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    b = demo_breakdown(tmp_path)
+    before = compile_programme(b, {})
+    fitted: list[FitExchange] = []
+
+    def noting(exchange: FitExchange, *args: object, **options: object) -> Fitted:
+        fitted.append(exchange)
+        return fit(exchange, *args, **options)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(sections, "fit", noting)
+    edited = edit_script.rewrite(b, "b6", "Turn the corner first, and only then finish it.")
+    after = compile_programme(edited, {})
+    assert [[x.id for x in e.beats] for e in fitted] == [["b4", "b5", "b6"]]
+    assert after != before
+    fitted.clear()
+    assert compile_programme(b, {}) == before and fitted == []
