@@ -54,9 +54,14 @@ class JobQueue:
     def __init__(self, name: str) -> None:
         self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix=name)
         self._jobs: list[Job] = []
+        self._closed = False
 
     def add(self, job: Job) -> Job:
-        """Put `job` in the queue."""
+        """Put `job` in the queue. In a closed one it is stopped at once: signals may still come in while a window ends."""
+        if self._closed:
+            job.stop()
+            job.run()
+            return job
         self._jobs = [*self._jobs[-50:], job]
         self._pool.submit(job.run)
         return job
@@ -68,5 +73,6 @@ class JobQueue:
 
     def close(self) -> None:
         """Stop everything and wait for the running job to leave."""
+        self._closed = True
         self.stop()
         self._pool.shutdown(wait=True, cancel_futures=True)
