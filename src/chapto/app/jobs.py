@@ -57,7 +57,7 @@ class JobQueue:
         self._closed = False
 
     def add(self, job: Job) -> Job:
-        """Put `job` in the queue. In a closed one it is stopped at once: signals may still come in while a window ends."""
+        """Put `job` in the queue. A closed one stops it at once: signals may still come in while a window ends."""
         if self._closed:
             job.stop()
             job.run()
