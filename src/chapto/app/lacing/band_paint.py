@@ -13,7 +13,7 @@ from chapto.app.lacing.model import Band
 from chapto.app.theme import number_font, text_font
 from chapto.clock.passage import Kind
 from chapto.clock.timecode import clock_text
-from chapto.paint.colours import INK, PAPER, PASSAGES, readable_on
+from chapto.paint.colours import INK, PAPER, PASSAGES, SPRUCE, readable_on
 
 SLIM = 15.0
 """Pixels under which a band is drawn with straight sides and without its name."""
@@ -47,7 +47,7 @@ def _crowd(c: Canvas, band: Merged) -> None:
     """Many at once: only what most of them do, straight up and down."""
     r = c.rows
     x0, x1 = round(c.axis.x(band.start)), round(c.axis.x(band.end))
-    c.p.fillRect(x0, round(r.mat_foot), max(x1 - x0, 1), round(r.rail_top - r.mat_foot), faint(band.kind))
+    c.p.fillRect(x0, round(r.mat_foot), max(x1 - x0, 1), round(r.rail_top - r.mat_foot), on_ground(band.kind))
     c.p.fillRect(x0, round(r.rail_top), max(x1 - x0, 1), round(r.rail_foot - r.rail_top), QColor(PASSAGES[band.kind]))
 
 
@@ -63,6 +63,15 @@ def _slim(c: Canvas, band: Band) -> None:
         p.setBrush(faint(band.kind))
         foot, head = round(r.rail_top), round(r.mat_foot)
         p.drawConvexPolygon(QPoint(left, head), QPoint(right, head), QPoint(x1, foot), QPoint(x0, foot))
+
+
+@lru_cache(maxsize=16)
+def on_ground(kind: Kind) -> QColor:
+    """The same colour as it looks on the bare ground: without mixing, which takes longer."""
+    over, ground = faint(kind), QColor(SPRUCE)
+    a = over.alphaF()
+    mixed = (round(x * a + y * (1 - a)) for x, y in zip(over.getRgb()[:3], ground.getRgb()[:3], strict=True))
+    return QColor(*mixed)
 
 
 @lru_cache(maxsize=16)
