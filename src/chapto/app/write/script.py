@@ -51,6 +51,11 @@ class Script(QScrollArea):
         self.setWidget(self._page)
         ground(self, "paper")
         self._marker = Marker(self._page)
+        self._revealed = ""
+        # A timer of its own ends with the script, and what waits for it as well.
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.timeout.connect(self._reveal)
         self.cards: dict[str, BeatCard] = {}
         self._heads: dict[str, SectionHead] = {}
         self._shape: tuple[bool, tuple[tuple[str, tuple[str, ...]], ...]] | None = None
@@ -68,7 +73,7 @@ class Script(QScrollArea):
         card.editor.setFocus()
         if word is not None:
             card.editor.put_caret(word)
-        QTimer.singleShot(0, lambda: self._reveal(beat))
+        self._reveal_soon(beat)
 
     def caret(self) -> tuple[str, int] | None:
         """The beat being written and the word at its caret."""
@@ -81,7 +86,12 @@ class Script(QScrollArea):
         if word is not None and beat_id == self.current:
             self.caret_moved.emit(beat_id, word)
 
-    def _reveal(self, beat: str) -> None:
+    def _reveal_soon(self, beat: str) -> None:
+        self._revealed = beat
+        self._soon.start()
+
+    def _reveal(self) -> None:
+        beat = self._revealed
         if beat in self.cards:
             # What has just been put into a card counts only once it is laid out.
             for layout in (self.cards[beat].layout(), self._column):
@@ -185,7 +195,7 @@ class Script(QScrollArea):
         for beat_id, card in self.cards.items():
             card.ways.show_ways(shortfall, ways if beat_id == self.current else ())
         if ways:
-            QTimer.singleShot(0, lambda: self._reveal(self.current))
+            self._reveal_soon(self.current)
 
     def take_way(self, number: int) -> None:
         """Go one of the ways offered for the beat being written."""
