@@ -11,9 +11,7 @@ from msgspec.structs import replace
 
 from chapto.document import edit_log
 from chapto.document.breakdown import Breakdown, DocumentError, by_id, new_id
-from chapto.document.script import Beat, BeatKind, Section, Tie, Treatment, word_spans, words_of
-
-MARKS = "\"'“”‘’.,;:!?…()–—-"
+from chapto.document.script import MARKS, Beat, BeatKind, Section, Tie, Treatment, word_spans, words_of
 
 
 def add_section(b: Breakdown, *, title: str = "", exchange: str = "", at: int | None = None) -> Breakdown:

@@ -11,6 +11,8 @@ import msgspec
 from chapto.document.mattime import exact
 
 _WORD = re.compile(r"\S+")
+MARKS = "\"'“”‘’.,;:!?…()–—-"
+"""What may stand round a word and is not of it."""
 
 
 class BeatKind(StrEnum):
@@ -139,6 +141,11 @@ class Section(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=T
     allow: Allowance = msgspec.field(default_factory=Allowance)
     weight: Fraction = exact("1")
     beats: tuple[Beat, ...] = ()
+
+
+def left_to_the_fit(treatment: Treatment | None) -> bool:
+    """Whether the fit decides how the picture moves under a beat. A small second picture leaves that open."""
+    return treatment is None or (isinstance(treatment, Cutaway) and treatment.inset)
 
 
 def word_spans(text: str) -> tuple[tuple[int, int], ...]:

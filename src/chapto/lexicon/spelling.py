@@ -10,6 +10,7 @@ from dataclasses import dataclass
 import jellyfish
 from rapidfuzz import fuzz
 
+from chapto.document.script import MARKS, words_of
 from chapto.lexicon.lexicon import Lexicon, Named
 
 LIKE = 0.84
@@ -23,8 +24,6 @@ SHORTEST = 6
 LONGEST = 5
 """Words of the longest name looked for."""
 _ENDINGS = ("s", "es", "ed", "d", "ing", "er", "ers", "r", "'s", "’s")
-_TOKEN = re.compile(r"\S+")
-_MARKS = "\"'“”‘’.,;:!?…()–—-"
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,7 +60,7 @@ class Spelling:
 
     def slips(self, text: str) -> tuple[Slip, ...]:
         """What is written wrong in `text`, in order; no two overlap."""
-        tokens = [m.group().strip(_MARKS) for m in _TOKEN.finditer(text)]
+        tokens = [w.strip(MARKS) for w in words_of(text)]
         plain = [t.casefold().replace("’", "'") for t in tokens]
         found: list[Slip] = []
         i = 0

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from fractions import Fraction
 
 from chapto.clock.passage import Kind
-from chapto.document.script import Again, Cutaway, Hold, Run, SideBySide, Skip, Slow, TextCard
+from chapto.document.script import Again, Cutaway, Hold, Run, SideBySide, Skip, Slow, TextCard, left_to_the_fit
 from chapto.pacing import lacks
 from chapto.pacing.course import Target, course
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Inset, PlannedTie, Shortfall
@@ -53,16 +53,11 @@ def fit(
     )  # fmt: skip
 
 
-def _is_open(beat: FitBeat) -> bool:
-    """Whether the fit decides how the picture moves under a beat. A small second picture leaves it open."""
-    return beat.treatment is None or (isinstance(beat.treatment, Cutaway) and beat.treatment.inset)
-
-
 def _groups(beats: tuple[FitBeat, ...]) -> list[tuple[FitBeat, ...]]:
     """Beats left to the fit stay together; each with a treatment stands alone."""
     groups: list[list[FitBeat]] = []
     for beat in beats:
-        if _is_open(beat) and groups and _is_open(groups[-1][-1]):
+        if left_to_the_fit(beat.treatment) and groups and left_to_the_fit(groups[-1][-1].treatment):
             groups[-1].append(beat)
         else:
             groups.append([beat])
@@ -284,7 +279,7 @@ class _Work:
                 held = min(route.said - route.shown, self.style.longest_hold)
                 route.hold(held)
             case _ if left > 0 and manner.kind is not Kind.CARD:
-                if tied and _is_open(beat):
+                if tied and left_to_the_fit(beat.treatment):
                     by_hand = beat.stops[-1].hold if beat.stops else None
                     most = max(self.style.longest_hold - route.stood(), ZERO)
                     route.hold(min(left, most) if by_hand is None else by_hand)

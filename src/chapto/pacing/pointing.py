@@ -9,7 +9,7 @@ from functools import lru_cache
 
 from chapto.document.bout import Exchange, Moment
 from chapto.document.breakdown import Breakdown
-from chapto.document.script import Beat, words_of
+from chapto.document.script import MARKS, Beat, words_of
 from chapto.pacing.spoken import STOP_PAUSE, pause_after
 
 POINTERS = frozenset({"here", "there", "now"})
@@ -21,7 +21,6 @@ POINTED_AT = frozenset(
 )
 APART = Fraction(1, 2)
 """Mat seconds between what is tied and a place where most happens."""
-_MARKS = "\"'“”‘’.,;:!?…()–—-"
 
 
 Peak = Callable[[Fraction, Fraction], "Fraction | None"]
@@ -48,7 +47,7 @@ def pointing_words(text: str) -> tuple[int, ...]:
     calls: list[int] = []
     points = False
     words = words_of(text)
-    plain = [w.strip(_MARKS).casefold() for w in words]
+    plain = [w.strip(MARKS).casefold() for w in words]
     for i, word in enumerate(plain):
         if word in POINTERS or (word in POINTED_AT and i > 0 and plain[i - 1] in ("this", "that")):
             if found and i - found[-1] == 1:
@@ -92,7 +91,7 @@ def _of_section(b: Breakdown, exchange_id: str, beats: tuple[Beat, ...], peak: P
                 if likely is not None:
                     free.remove(likely)
                 after = at
-                yield Offer(beat.id, word, text.strip(_MARKS), at, likely)
+                yield Offer(beat.id, word, text.strip(MARKS), at, likely)
 
 
 def _busiest(peak: Peak | None, start: Fraction, end: Fraction) -> Fraction | None:

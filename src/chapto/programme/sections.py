@@ -8,7 +8,7 @@ from functools import lru_cache
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.condition import ConditionKind
-from chapto.document.script import Beat, Cutaway, Hold, Part, Run, Section, Skip
+from chapto.document.script import Beat, Hold, Part, Run, Section, Skip, left_to_the_fit
 from chapto.pacing.around import shown_around
 from chapto.pacing.fit import fit
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Stop
@@ -53,14 +53,13 @@ def shares(b: Breakdown, natural: list[Fraction]) -> list[Fraction | None]:
 def loads_of(b: Breakdown, natural: list[Fraction]) -> list[Fraction]:
     """By how much each section takes part in making the whole shorter or longer: its weight times the seconds it lasts
     by itself; 0 for cards and parts, and where the last beat's treatment is fixed, as nothing there can give."""
-    gives = (bool(s.exchange) and s.part is Part.TALK and _ends_open(s) for s in b.script)
+    gives = (_gives(s) for s in b.script)
     return [s.weight * n if on else Fraction(0) for s, n, on in zip(b.script, natural, gives, strict=True)]
 
 
-def _ends_open(section: Section) -> bool:
-    """Whether the fit decides how the picture moves at the end of a section."""
+def _gives(section: Section) -> bool:
     treatment = section.beats[-1].treatment if section.beats else None
-    return treatment is None or (isinstance(treatment, Cutaway) and treatment.inset)
+    return bool(section.exchange) and section.part is Part.TALK and left_to_the_fit(treatment)
 
 
 def fit_section(

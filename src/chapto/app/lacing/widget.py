@@ -23,6 +23,7 @@ from chapto.app.screen.player import Player
 from chapto.app.still_layer import StillLayer
 from chapto.app.studio import Studio
 from chapto.app.theme import number_font
+from chapto.document.breakdown import Breakdown
 from chapto.document.edit_script import untie_word
 from chapto.paint.colours import FIRST, INK, PAPER, PAPER_LINE
 
@@ -44,6 +45,7 @@ class Lacing(QWidget):
         self.selected: tuple[str, int] | None = None
         self.held: Drag | None = None
         self._still = StillLayer()
+        self._logged = _logged(studio.production.breakdown)
         self._log = log_line(studio.production.breakdown, studio.lexicon)
         self._rail = on_rail(self._log, self.model)
         self._pressed: QPointF | None = None
@@ -232,7 +234,9 @@ class Lacing(QWidget):
     def _recompiled(self) -> None:
         b = self._studio.production.breakdown
         self.model = lacing_model(b, self._studio.programme)
-        self._log = log_line(b, self._studio.lexicon)
+        logged = _logged(b)
+        if logged != self._logged:
+            self._logged, self._log = logged, log_line(b, self._studio.lexicon)
         self._rail = on_rail(self._log, self.model)
         self.axis.resize(self.width(), self.model.seconds)
         if self._pressed is None:
@@ -318,3 +322,8 @@ class Lacing(QWidget):
         painter.drawRoundedRect(box, 4, 4)
         painter.setPen(QColor(INK))
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
+
+def _logged(b: Breakdown) -> tuple[object, ...]:
+    """What the line of the log is worked out from; after most edits the very same objects."""
+    return b.positions, b.rounds, b.ruling, b.exchanges, b.first, b.second
