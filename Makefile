@@ -43,7 +43,7 @@ bench: $(STAMP)
 	$(BIN)/python -m bench.writing
 
 pictures: $(STAMP)
-	$(BIN)/chapto pictures docs/screenshots
+	$(BIN)/chapto pictures --force docs/screenshots
 
 install: $(STAMP)
 	$(BIN)/python -m chapto.app.desktop install

@@ -83,11 +83,11 @@ def _chapto(folder: Path, production: object, places: object, sounds: object, sa
 
 def _ffmpeg(folder: Path, footage: Path, production: object, samples: dict[str, np.ndarray]) -> list[str]:
     """The same passages, labels and voice as one filter graph."""
+    from chapto.paint.application import application
     from chapto.paint.overlay import Overlay
     from chapto.render.file import ENCODINGS
-    from chapto.render.frames import ensure_painting
 
-    ensure_painting()
+    application(offscreen=True)
     p = production.programme  # type: ignore[attr-defined]
     voice = np.zeros(round(float(p.seconds) * 48_000) + 48_000, np.float32)
     for phrase in p.voice:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import io
 import json
 import os
 import sys
@@ -22,14 +23,23 @@ def main(arguments: list[str] | None = None) -> int:
         given = ["open", *given]
     options = _parser().parse_args(given)
     work: Callable[[argparse.Namespace], int] = options.work
+    for stream in (sys.stdout, sys.stderr):
+        # A file's name may hold bytes that are no text.
+        if isinstance(stream, io.TextIOWrapper):
+            stream.reconfigure(errors="backslashreplace")
     try:
         return work(options)
     except ChaptoError as error:
         print(error, file=sys.stderr)
-        return 1
     except KeyboardInterrupt:
         print("Stopped.", file=sys.stderr)
-        return 1
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+    except Exception as error:
+        from chapto.store.fault_log import record_fault
+
+        print(record_fault(error, f"“chapto {given[0]}”"), file=sys.stderr)
+    return 1
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -47,6 +57,7 @@ def _parser() -> argparse.ArgumentParser:
     demo = commands.add_parser("demo", help="open the demo breakdown (without a display: render it, take pictures)")
     demo.add_argument("--fresh", action="store_true", help="begin the demo anew")
     demo.add_argument("--folder", type=Path, default=Path("build/demo"), help="where results go without a display")
+    _may_replace(demo)
     demo.set_defaults(work=_demo)
 
     new = commands.add_parser("new", help="make a breakdown from videos")
@@ -57,7 +68,8 @@ def _parser() -> argparse.ArgumentParser:
 
     render = commands.add_parser("render", help="make the video, with captions and chapter list beside it")
     render.add_argument("file", type=Path)
-    render.add_argument("-o", "--output", required=True, type=Path, metavar="OUT")
+    render.add_argument("-o", "--output", type=Path, metavar="OUT", help="NAME-breakdown.mp4 beside it by default")
+    _may_replace(render)
     render.add_argument("--quiet", action="store_true", help="no progress")
     render.set_defaults(work=_render)
 
@@ -69,6 +81,7 @@ def _parser() -> argparse.ArgumentParser:
     log = commands.add_parser("log", help="write the log as CSV or WebVTT metadata, or read one in")
     log.add_argument("file", type=Path)
     log.add_argument("-o", "--output", type=Path, metavar="OUT", help="a .csv or .vtt file (the screen by default)")
+    _may_replace(log)
     log.add_argument("--read", type=Path, metavar="CSV", help="take the log from this file instead")
     log.set_defaults(work=_log)
 
@@ -77,8 +90,13 @@ def _parser() -> argparse.ArgumentParser:
 
     pictures = commands.add_parser("pictures", help="save a picture of each stage, from the demo")
     pictures.add_argument("folder", type=Path)
+    _may_replace(pictures)
     pictures.set_defaults(work=_pictures)
     return parser
+
+
+def _may_replace(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--force", action="store_true", help="replace files of those names (never footage)")
 
 
 def _open(options: argparse.Namespace) -> int:
@@ -91,16 +109,16 @@ def _open(options: argparse.Namespace) -> int:
 
 def _demo(options: argparse.Namespace) -> int:
     from chapto.app.start import has_display, run
-    from chapto.demo.working_copy import demo_project
+    from chapto.demo.working_copy import claim_results, demo_project
 
     if has_display():
         return run(demo_project(fresh=options.fresh))
     folder: Path = options.folder
     print(f"There is no display here, so the demo is rendered instead, into {folder.resolve()}.", flush=True)
-    folder.mkdir(parents=True, exist_ok=True)
+    replacing = options.force or claim_results(folder)
     project = demo_project(fresh=True, folder=folder)
-    made = _rendered(project, folder / "two-knee-slides.mp4", quiet=False)
-    made += _pictures_into(folder / "stages")
+    made = _rendered(project, folder / "two-knee-slides.mp4", quiet=False, replacing=replacing)
+    made += _pictures_into(folder / "stages", replacing=replacing)
     print("Made:", *(f"  {p}" for p in made), sep="\n")
     return 0
 
@@ -116,29 +134,36 @@ def _new(options: argparse.Namespace) -> int:
         raise ChaptoError(f"“{target.name}” should end in .chapto.")
     if not target.parent.is_dir():
         raise ChaptoError(f"The folder “{target.parent}” is not there.")
-    if target.exists():
+    if os.path.lexists(target):
         raise ChaptoError(f"“{target}” is there already; choose another name.")
     made = new_breakdown(options.videos, target.parent)
     if options.form:
         made = checked(lay_out(made, options.form))
-    Session(made, target).save()
+    Session.create(made, target).close()
     print(f"Made {target} from {len(made.footage)} video{'s' if len(made.footage) != 1 else ''}.")
     return 0
 
 
 def _render(options: argparse.Namespace) -> int:
-    for path in _rendered(options.file, options.output, quiet=options.quiet):
+    from chapto.publish.package import default_video
+
+    target = options.output or default_video(options.file)
+    for path in _rendered(options.file, target, quiet=options.quiet, replacing=options.force):
         print(path)
     return 0
 
 
-def _rendered(project: Path, target: Path, *, quiet: bool) -> list[Path]:
+def _rendered(project: Path, target: Path, *, quiet: bool, replacing: bool) -> list[Path]:
     from chapto.lexicon.own import users_lexicon
+    from chapto.publish.package import places_of
     from chapto.render.production import produce, render_production
+    from chapto.store.outputs import OutputGate
     from chapto.store.session import Session
     from chapto.voice.guide import GuideVoice
 
-    production = produce(Session.open(project).breakdown, GuideVoice(), users_lexicon(_say))
+    breakdown = Session.look(project).breakdown
+    OutputGate(breakdown, project, replacing=replacing).check(*places_of(target))
+    production = produce(breakdown, GuideVoice(), users_lexicon(_say))
     shown = -1
 
     def progress(share: float) -> None:
@@ -147,7 +172,7 @@ def _rendered(project: Path, target: Path, *, quiet: bool) -> list[Path]:
             shown = int(share * 20)
             print(f"rendering {target.name}: {share:.0%}", file=sys.stderr, flush=True)
 
-    return list(render_production(production, project, target, progress=progress))
+    return list(render_production(production, project, target, replacing=replacing, progress=progress))
 
 
 def _say(sentence: str) -> None:
@@ -161,7 +186,7 @@ def _inspect(options: argparse.Namespace) -> int:
     from chapto.store.session import Session
     from chapto.voice.guide import GuideVoice
 
-    production = produce(Session.open(options.file).breakdown, GuideVoice(), users_lexicon(_say))
+    production = produce(Session.look(options.file).breakdown, GuideVoice(), users_lexicon(_say))
     found = inspected(production.breakdown, production.programme)
     print(json.dumps(found, indent=1, ensure_ascii=False) if options.json else listed(found))
     return 0
@@ -170,27 +195,30 @@ def _inspect(options: argparse.Namespace) -> int:
 def _log(options: argparse.Namespace) -> int:
     from chapto.lexicon.lexicon import shipped_lexicon
     from chapto.publish.log_csv import LogFileError, from_csv, to_csv, to_webvtt_metadata
-    from chapto.store.atomic import write_atomically
+    from chapto.store.outputs import OutputGate
     from chapto.store.session import Session
 
-    session = Session.open(options.file)
     if options.read is not None:
         try:
             text = options.read.read_text("utf-8")
         except (OSError, UnicodeDecodeError) as error:
             reason = error.strerror if isinstance(error, OSError) else "it is no UTF-8 text"
             raise LogFileError(f"“{options.read}” can't be read: {reason}.") from None
+        session = Session.open(options.file)
         found = from_csv(session.breakdown, text, shipped_lexicon())
         session.edit("read a log", lambda _: found.breakdown)
-        session.save()
+        if said := session.save():
+            _say(said)
+        session.close()
         print(*found.unclear, sep="\n", end="\n" if found.unclear else "", file=sys.stderr)
         return 0
+    breakdown = Session.look(options.file).breakdown
     as_vtt = options.output is not None and options.output.suffix == ".vtt"
-    text = to_webvtt_metadata(session.breakdown) if as_vtt else to_csv(session.breakdown)
+    text = to_webvtt_metadata(breakdown) if as_vtt else to_csv(breakdown)
     if options.output is None:
         print(text, end="")
     else:
-        write_atomically(options.output, text.encode())
+        OutputGate(breakdown, options.file, replacing=options.force).write(options.output, text.encode())
     return 0
 
 
@@ -202,12 +230,12 @@ def _schema(options: argparse.Namespace) -> int:
 
 
 def _pictures(options: argparse.Namespace) -> int:
-    for path in _pictures_into(options.folder):
+    for path in _pictures_into(options.folder, replacing=options.force):
         print(path)
     return 0
 
 
-def _pictures_into(folder: Path) -> list[Path]:
+def _pictures_into(folder: Path, *, replacing: bool) -> list[Path]:
     """Pictures are always taken offscreen, from a fresh copy of the demo that is thrown away."""
     os.environ["QT_QPA_PLATFORM"] = "offscreen"
     from chapto.app.pictures import take_pictures
@@ -217,7 +245,7 @@ def _pictures_into(folder: Path) -> list[Path]:
 
     application()
     with tempfile.TemporaryDirectory() as scratch:
-        return take_pictures(Session.open(demo_project(fresh=True, folder=Path(scratch))), folder)
+        return take_pictures(Session.open(demo_project(fresh=True, folder=Path(scratch))), folder, replacing=replacing)
 
 
 if __name__ == "__main__":

@@ -6,3 +6,7 @@ class ChaptoError(Exception):
 
     Each package derives one exception from it; the interface and the command line show its text as it is.
     """
+
+
+class Cancelled(Exception):
+    """Raised inside long work when it was stopped."""

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
 from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QCoreApplication, QEvent
+from PyQt6.QtWidgets import QMessageBox
 from pytestqt.qtbot import QtBot
 
 from chapto.app.studio import Studio
@@ -16,6 +18,29 @@ from chapto.voice.guide import GuideVoice
 from chapto.voice.speaker import StandInSpeaker
 
 Opener = Callable[[Session], Window]
+
+
+@dataclass
+class Questions:
+    """What the window asked, and what it is answered, in order."""
+
+    answers: list[int] = field(default_factory=list)
+    asked: list[str] = field(default_factory=list)
+
+
+@pytest.fixture(autouse=True)
+def questions(monkeypatch: pytest.MonkeyPatch) -> Questions:
+    """No question waits for somebody to press: each takes the next of `answers`, and one too many fails."""
+    told = Questions()
+
+    def answered(box: QMessageBox) -> int:
+        told.asked.append(box.text())
+        assert told.answers, f"asked without an answer: {box.text()}"
+        box.buttons()[told.answers.pop(0)].click()
+        return 0
+
+    monkeypatch.setattr(QMessageBox, "exec", answered)
+    return told
 
 
 @pytest.fixture

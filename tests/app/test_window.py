@@ -23,7 +23,7 @@ from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.store.session import Session
 from chapto.voice.speaker import StandInSpeaker
-from tests.app.conftest import Opener
+from tests.app.conftest import Opener, Questions
 from tests.media.clips import Clip, make
 
 F = Fraction
@@ -268,17 +268,26 @@ def test_render_from_publish_makes_the_files(open_window: Opener, tmp_path: Path
     assert "Made out.mp4" in window.publish_page._result.text()
 
 
-def test_a_stopped_render_leaves_nothing_and_says_so(demo: Window, tmp_path: Path, qtbot: QtBot) -> None:
+def test_only_its_own_stop_or_an_answer_stops_a_render(
+    demo: Window, tmp_path: Path, qtbot: QtBot, questions: Questions
+) -> None:
     target = tmp_path / "sub" / "out.mp4"
     target.parent.mkdir()
     demo.publish_page.target = target
     demo.go(Stage.PUBLISH)
     demo.publish_page.start_render()
     qtbot.waitUntil(lambda: "%" in demo.publish_page._render.text(), timeout=20_000)
+    demo.go(Stage.WRITE)
     qtbot.keyClick(demo, Qt.Key.Key_Escape)
+    demo.go(Stage.PUBLISH)
+    questions.answers = [1]
+    qtbot.keyClick(demo.publish_page, Qt.Key.Key_Escape)
+    assert questions.asked == ["Stop the render?"] and demo.publish_page.job is not None
+    assert "Render" in demo.foot._work.text()
+    demo.foot._stop.click()
     qtbot.waitUntil(lambda: demo.publish_page.job is None, timeout=20_000)
     assert list(target.parent.iterdir()) == []
-    assert "no file was left behind" in demo.publish_page._result.text()
+    assert demo.publish_page._result.text() == "Stopped; nothing was written."
 
 
 def test_dropped_videos_come_in_and_what_is_none_is_named(open_window: Opener, tmp_path: Path, qtbot: QtBot) -> None:

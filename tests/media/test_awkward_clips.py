@@ -7,7 +7,8 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from chapto.media.probe import MediaError, probe
+from chapto.media.opening import MediaError
+from chapto.media.probe import probe
 from chapto.media.reader import FrameReader
 from chapto.media.sound import RATE, load_sound
 from tests.media.clips import Clip, luma, make

@@ -6,8 +6,10 @@ from pathlib import Path
 import pytest
 
 from chapto.document.footage import Footage
+from chapto.media.cache import seal
+from chapto.media.opening import MediaError
 from chapto.media.pictures import FootagePictures
-from chapto.media.probe import MediaError, probe
+from chapto.media.probe import probe
 from chapto.media.proxy import make_proxy, proxy_path
 from chapto.media.reader import FrameReader
 from tests.media.clips import Clip, luma, make
@@ -96,6 +98,7 @@ def test_a_proxy_with_another_number_of_pictures_is_not_used(tmp_path: Path) -> 
     place = proxy_path("proxy-3")
     place.parent.mkdir(parents=True, exist_ok=True)
     place.write_bytes(short.read_bytes())
+    seal(place)
     pictures = FootagePictures({"f1": path})
     assert grey(pictures.picture(filmed(path), 100 + F(20, 30), 160, 90)) == pytest.approx(luma(20), abs=4)
     pictures.close()

@@ -6,8 +6,9 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from chapto.errors import Cancelled
 from chapto.media import proxy
-from chapto.media.cache import Cancelled, make_room, room_taken
+from chapto.media.cache import make_room, room_taken
 from chapto.media.proxy import make_proxy, proxy_path
 from chapto.media.reader import FrameReader
 from chapto.store.settings import Settings, load_settings, save_settings, settings_path
@@ -47,7 +48,7 @@ def test_what_was_unused_for_longest_goes_first(tmp_path: Path) -> None:
     (tmp_path / "kept").write_bytes(bytes(1000))
     os.utime(tmp_path / "kept", (1e8, 1e8))
     assert room_taken(tmp_path) == 4000
-    assert [p.name for p in make_room(tmp_path, 2500, keep=tmp_path / "kept")] == ["old", "middle"]
+    assert [p.name for p in make_room(tmp_path, limit=2500, keep=tmp_path / "kept")] == ["old", "middle"]
     assert sorted(p.name for p in tmp_path.iterdir()) == ["kept", "new"]
 
 

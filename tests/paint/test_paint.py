@@ -10,6 +10,7 @@ from PyQt6.QtGui import QImage, QPainter
 
 from chapto.clock.passage import Kind
 from chapto.demo.story import demo_breakdown
+from chapto.document.people import Side
 from chapto.paint import colours
 from chapto.paint.card import card_image
 from chapto.paint.fonts import NUMBERS, TEXT, load_fonts
@@ -62,12 +63,12 @@ def test_labels_stay_inside_the_middle_ninety_percent(qapp: object, size: tuple[
 
 
 def test_a_very_long_label_is_cut_not_spilled(qapp: object) -> None:
-    image = label_image("A name " * 40, picture=(1280, 720), accent="#E3A33A")
+    image = label_image("A name " * 40, picture=(1280, 720))
     assert image.width() <= 0.9 * 1280 + 2
 
 
 def test_label_letters_are_ink_on_paper(qapp: object) -> None:
-    pixels = rgba_of(label_image("Knee slide", picture=(1280, 720), accent="#E3A33A"))
+    pixels = rgba_of(label_image("Knee slide", picture=(1280, 720), by=Side.FIRST, colour="#E3A33A"))
     inside = pixels[12:-12, 60:-14, :3].reshape(-1, 3)
     assert inside.min() < 60 and np.median(inside) > 230
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import errno
+import os
 from pathlib import Path
 
 import av
@@ -11,11 +12,11 @@ import pytest
 
 from chapto.cli import main
 from chapto.document import edit_script
-from chapto.media.cache import Cancelled
+from chapto.errors import Cancelled, ChaptoError
 from chapto.render.file import ENCODINGS, RenderError
 from chapto.render.new import new_breakdown
 from chapto.render.production import produce, render_production
-from chapto.store.schema import StoreError
+from chapto.store.errors import StoreError
 from chapto.voice.guide import GuideVoice
 from tests.media.clips import Clip, luma, make
 from tests.media.test_awkward_clips import VARIABLE
@@ -57,7 +58,7 @@ def test_webm_is_written_too(project: Path, tmp_path: Path) -> None:
 def _rendering(project: Path, target: Path, guide: GuideVoice, **options: object) -> tuple[Path, ...]:
     from chapto.store.session import Session
 
-    return render_production(produce(Session.open(project).breakdown, guide), project, target, **options)  # type: ignore[arg-type]
+    return render_production(produce(Session.look(project).breakdown, guide), project, target, **options)  # type: ignore[arg-type]
 
 
 def test_a_stopped_render_leaves_nothing(project: Path, tmp_path: Path, guide: GuideVoice) -> None:
@@ -78,12 +79,12 @@ def test_an_earlier_video_of_that_name_survives_a_failed_render(
 ) -> None:
     (tmp_path / "roll.mp4").write_bytes(b"earlier")
 
-    def full(part: Path) -> None:
+    def full(handle: int) -> None:
         raise OSError(errno.ENOSPC, "No space left on device")
 
-    monkeypatch.setattr("chapto.render.file._sync", full)
+    monkeypatch.setattr(os, "fsync", full)
     with pytest.raises(RenderError, match=r"The disk is full; “roll\.mp4” was not made"):
-        _rendering(project, tmp_path / "roll.mp4", guide)
+        _rendering(project, tmp_path / "roll.mp4", guide, replacing=True)
     assert (tmp_path / "roll.mp4").read_bytes() == b"earlier"
     assert not [p for p in tmp_path.iterdir() if "part" in p.name]
 
@@ -109,7 +110,7 @@ def test_a_really_full_disk_is_said_in_a_sentence(
 def test_a_place_that_will_not_do_is_said_before_any_work(
     project: Path, tmp_path: Path, guide: GuideVoice, target: str, sentence: str
 ) -> None:
-    with pytest.raises(RenderError, match=sentence):
+    with pytest.raises(ChaptoError, match=sentence):
         _rendering(project, tmp_path / target, guide)
 
 

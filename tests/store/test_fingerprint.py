@@ -4,8 +4,8 @@ from pathlib import Path
 
 import pytest
 
+from chapto.store.errors import StoreError
 from chapto.store.fingerprint import SAMPLE, find_media, fingerprint
-from chapto.store.schema import StoreError
 
 
 def media(folder: Path, name: str, fill: bytes = b"a", size: int = 5 * SAMPLE) -> Path:

@@ -1,5 +1,6 @@
 """Project files: they come back the same, and bad ones are refused in a sentence, untouched."""
 
+import contextlib
 import json
 from pathlib import Path
 
@@ -8,7 +9,8 @@ import pytest
 from hypothesis import given
 
 from chapto.document.breakdown import Breakdown
-from chapto.store.schema import VERSION, StoreError, decode, encode, json_schema
+from chapto.store.errors import DamagedFile, StoreError
+from chapto.store.schema import VERSION, decode, encode, json_schema
 from chapto.store.session import Session
 from tests.document.samples import breakdowns, small
 
@@ -74,9 +76,44 @@ def test_foreign_damaged_and_newer_files_each_get_their_sentence(data: bytes, se
 
 
 def test_a_file_that_contradicts_itself_is_refused() -> None:
-    text = encode(small()).decode().replace('"moment": "m1"', '"moment": "m7"')
-    with pytest.raises(StoreError, match="that is not there"):
+    text = by_hand(encode(small()).decode().replace('"moment": "m1"', '"moment": "m7"'))
+    with pytest.raises(DamagedFile, match="that is not there"):
         decode(text.encode(), "x.chapto")
+
+
+def by_hand(text: str) -> str:
+    """As somebody leaves the file who changed it on purpose: without its checksum."""
+    return "".join(line for line in text.splitlines(keepends=True) if '"checksum"' not in line)
+
+
+def test_a_file_changed_by_hand_opens_without_its_checksum_and_not_with_it() -> None:
+    text = encode(small()).decode().replace("Small", "Smell")
+    with pytest.raises(DamagedFile, match="its checksum does not fit"):
+        decode(text.encode(), "x.chapto")
+    assert decode(by_hand(text).encode(), "x.chapto").title == "Smell"
+
+
+@pytest.mark.parametrize("bit", [0, 3, 5, 7])
+def test_no_flipped_bit_makes_another_document(bit: int) -> None:
+    data, b = encode(small()), small()
+    for place in range(len(data)):
+        flipped = bytearray(data)
+        flipped[place] ^= 1 << bit
+        with contextlib.suppress(StoreError):
+            assert decode(bytes(flipped), "x.chapto") == b
+
+
+def test_a_file_nested_ten_thousand_deep_is_refused_in_a_sentence() -> None:
+    deep = b'{"format": "chapto breakdown", "version": 4, "breakdown": {"title": "a", "part": ' + b"[" * 10_000
+    for data in (deep, deep + b"]" * 10_000 + b"}}"):
+        with pytest.raises(StoreError, match="damaged"):
+            decode(data, "deep.chapto")
+
+
+def test_a_file_of_the_third_version_still_opens_as_it_was() -> None:
+    b = decode((OLD_FILE.parent / "version-3.chapto").read_bytes(), "version-3.chapto")
+    assert (b.target, b.target_is_limit, b.script[0].weight, len(b.script[0].beats)) == (300, True, 2, 3)
+    assert decode(encode(b), "again.chapto") == b
 
 
 def test_a_refused_file_is_left_as_it_was(tmp_path: Path) -> None:

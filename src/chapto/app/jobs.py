@@ -8,8 +8,8 @@ from concurrent.futures import ThreadPoolExecutor
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from chapto.errors import ChaptoError
-from chapto.media.cache import Cancelled
+from chapto.errors import Cancelled, ChaptoError
+from chapto.store.fault_log import record_fault
 
 Progress = Callable[[float], None]
 Work = Callable[[Progress, Callable[[], bool]], object]
@@ -44,6 +44,8 @@ class Job(QObject):
             self.stopped.emit()
         except ChaptoError as error:
             self.failed.emit(str(error))
+        except Exception as error:
+            self.failed.emit(record_fault(error, f"“{self.title}”"))
         else:
             self.finished.emit(result)
 
@@ -65,6 +67,9 @@ class JobQueue:
         self._jobs = [*self._jobs[-50:], job]
         self._pool.submit(job.run)
         return job
+
+    def __contains__(self, job: object) -> bool:
+        return job in self._jobs
 
     def stop(self) -> None:
         """Stop what runs and what waits; later jobs run as usual."""

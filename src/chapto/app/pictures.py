@@ -7,20 +7,25 @@ from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
 
+from PyQt6.QtCore import QBuffer, QByteArray
 from PyQt6.QtWidgets import QApplication
 
 from chapto.app.frame.next_step import Stage
 from chapto.app.studio import Studio
 from chapto.app.window import Window
+from chapto.store.outputs import OutputGate
 from chapto.store.session import Session
 from chapto.voice.speaker import StandInSpeaker
 
 WRITE_BEAT, WRITE_WORD = "b8", 6
 
 
-def take_pictures(session: Session, folder: Path, *, size: tuple[int, int] = (1280, 800)) -> list[Path]:
+def take_pictures(
+    session: Session, folder: Path, *, replacing: bool = False, size: tuple[int, int] = (1280, 800)
+) -> list[Path]:
     """Open the window on `session`, visit every stage, and save a picture of each; returns the files."""
     folder.mkdir(parents=True, exist_ok=True)
+    gate = OutputGate(session.breakdown, session.path, replacing=replacing)
     window = Window(Studio(session, proxies=False), speaker=StandInSpeaker())
     window.resize(*size)
     window.show()
@@ -28,8 +33,11 @@ def take_pictures(session: Session, folder: Path, *, size: tuple[int, int] = (12
 
     def snap(name: str) -> None:
         _let_run(window.is_settled)
-        made.append(folder / f"{name}.png")
-        window.grab().save(str(made[-1]))
+        picture = QByteArray()
+        device = QBuffer(picture)
+        device.open(QBuffer.OpenModeFlag.WriteOnly)
+        window.grab().save(device, "PNG")
+        made.append(gate.write(folder / f"{name}.png", picture.data()))
 
     try:
         window.studio.wait()

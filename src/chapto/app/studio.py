@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import time
 from collections.abc import Callable
 from pathlib import Path
@@ -13,6 +14,7 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.footage import Footage
 from chapto.errors import ChaptoError
 from chapto.lexicon.own import users_lexicon
+from chapto.media.cache import is_known_whole
 from chapto.media.pictures import FootagePictures
 from chapto.media.proxy import make_proxy, proxy_path
 from chapto.media.sound import FootageSound, load_sound
@@ -40,6 +42,7 @@ class Studio(QObject):
     media_ready = pyqtSignal()
     media_moved = pyqtSignal()
     work_changed = pyqtSignal(str, float)
+    _sound_damaged = pyqtSignal(str)
 
     def __init__(self, session: Session, *, guide: GuideVoice | None = None, proxies: bool = True) -> None:
         super().__init__()
@@ -56,17 +59,21 @@ class Studio(QObject):
         self._compile_job: Job | None = None
         self._want_proxies = proxies
         self._making: set[str] = set()
+        self._working: dict[str, Job] = {}
         self.production = _silent_production(session.breakdown)
         self._compiled_for: Breakdown | None = None
         self.places: dict[str, Path] = {}
         self.missing: tuple[str, ...] = ()
         self.pictures = FootagePictures({})
         self.sounds: dict[str, FootageSound] = {}
+        self._sound_of: dict[str, tuple[str, str]] = {}
+        self._media_for: dict[str, tuple[str, str]] = {}
         self._angles = AngleTrack(session.breakdown)
         self._angles_for = session.breakdown
+        self._sound_damaged.connect(self._load_sound_again)
         session.listeners.append(self._on_change)
         self._compile_timer = _timer(self, COMPILE_AFTER, self._compile, once=True)
-        self._journal_timer = _timer(self, 250, self._keep_safe, once=False)
+        self._journal_timer = _timer(self, 250, session.keep_safe, once=False)
         self._save_timer = _timer(self, SAVE_AFTER, self.save_quietly, once=True)
         self._journal_timer.start()
         self.find_media()
@@ -111,11 +118,13 @@ class Studio(QObject):
 
     def save_quietly(self) -> None:
         """Save to the project's own file, if it has one."""
-        if self.session.path is not None and not self.session.is_saved:
+        if self.session.path is not None and not self.session.is_saved and not self.session.read_only:
             try:
-                self.session.save()
+                if said := self.session.save():
+                    self.said.emit(said)
             except ChaptoError as error:
                 self.said.emit(str(error))
+                self._save_timer.start()
 
     def mix(self) -> Mix:
         """The programme's sound as it is now."""
@@ -132,14 +141,24 @@ class Studio(QObject):
             time.sleep(0.005)
         return False
 
+    def keep_everything(self) -> None:
+        """Save, or keep the edits at once, before closing; `StoreError` where neither can be done."""
+        self.session.close()
+
+    def on_fault(self, sentence: str) -> None:
+        """Something failed inside Chapto: what was edited is kept at once, and it is said."""
+        self.session.keep_safe(at_once=True)
+        self.said.emit(sentence)
+
     def close(self) -> None:
-        """Save, stop all work, give files back."""
+        """Stop all work, give files back. What could not be kept by `keep_everything` before is lost."""
         self._journal_timer.stop()
         self._compile_timer.stop()
         self._save_timer.stop()
         self.session.listeners.remove(self._on_change)
-        self.save_quietly()
-        self._keep_safe()
+        with contextlib.suppress(ChaptoError):
+            self.session.close()
+        self.session.let_go()
         self._voices.close()
         self._media.close()
         self._asked.close()
@@ -150,14 +169,16 @@ class Studio(QObject):
     # ── media ────────────────────────────────────────────────────────────────────────────────────────────
     def find_media(self) -> None:
         """Look for the footage and begin sound and proxies of what is there."""
+        self._media_for = _files(self.breakdown)
         self.places, self.missing = media_places(self.breakdown, self.session.path)
+        self.sounds = {k: v for k, v in self.sounds.items() if self._sound_of.get(k) == self._media_for.get(k)}
         self.pictures.close()
         self.pictures = FootagePictures(self.places)
         self.media_moved.emit()
         there = [c for c in self.breakdown.footage if c.id in self.places]
         for footage in there:
             if footage.id not in self.sounds:
-                self._load_sound(footage.id, footage.name, footage.fingerprint)
+                self._load_sound(footage)
         for footage in there:
             if not self.has_proxy(footage) and footage.fingerprint not in self._making:
                 self._making.add(footage.fingerprint)
@@ -168,16 +189,27 @@ class Studio(QObject):
     def run(self, job: Job, *, asked: bool = True) -> Job:
         """Run long media work; the foot shows how far it is. What the creator asked for (a render) does not wait for
         what is done in the background (proxies, judging the picture)."""
-        job.progressed.connect(lambda share: self.work_changed.emit(job.title, share))
+        self._working[job.title] = job
+        job.progressed.connect(lambda share: self.work_changed.emit(job.title, min(share, 0.999)))
         for ended in (job.finished, job.failed, job.stopped):
-            ended.connect(lambda *_: self.work_changed.emit(job.title, 1.0))
+            ended.connect(lambda *_: self._ended(job))
         return (self._asked if asked else self._media).add(job)
 
-    def stop_background(self) -> None:
-        """Stop proxies and judging. What was half made is kept, and goes on from there with `go_on`."""
-        self._media.stop()
-        self._making.clear()
-        self.media_ready.emit()
+    def stop_work(self, title: str) -> None:
+        """Stop the work called `title`. Of what is done in the background everything stops; what was half made is
+        kept, and goes on from there with `go_on`."""
+        job = self._working.get(title)
+        if job is not None and job in self._media:
+            self._media.stop()
+            self._making.clear()
+            self.media_ready.emit()
+        elif job is not None:
+            job.stop()
+
+    def _ended(self, job: Job) -> None:
+        if self._working.get(job.title) is job:
+            del self._working[job.title]
+        self.work_changed.emit(job.title, 1.0)
 
     def go_on(self) -> None:
         """Take up what was stopped."""
@@ -199,27 +231,48 @@ class Studio(QObject):
 
     def has_proxy(self, footage: Footage) -> bool:
         """Whether quick pictures of a file are there, or none are wanted."""
-        return not self._want_proxies or proxy_path(footage.fingerprint).exists()
+        return not self._want_proxies or is_known_whole(proxy_path(footage.fingerprint))
 
-    def _load_sound(self, footage_id: str, name: str, key: str) -> None:
-        place = self.places[footage_id]
-        job = Job(f"Sound of {name}", lambda progress, stopped: load_sound(place, key, cancelled=stopped))
+    def _load_sound(self, footage: Footage, *, anew: bool = False) -> None:
+        place, file = self.places[footage.id], self._media_for[footage.id]
+        job = Job(
+            f"Sound of {footage.name}",
+            lambda progress, stopped: load_sound(
+                place, footage.fingerprint, cancelled=stopped, remade=lambda: self.said.emit(again), anew=anew
+            ),
+        )
+        again = f"The kept sound of {footage.name} was damaged; it is made again."
 
         def arrived(sound: object) -> None:
             assert isinstance(sound, FootageSound)
-            self.sounds[footage_id] = sound
-            self.media_ready.emit()
+            # Meanwhile the file may have been taken out, and another may have its id.
+            if self._media_for.get(footage.id) == file:
+                sound.on_damage = lambda: self._sound_damaged.emit(footage.id)
+                self.sounds[footage.id], self._sound_of[footage.id] = sound, file
+                self.media_ready.emit()
 
         job.finished.connect(arrived)
         job.failed.connect(self.said)
         self._voices.add(job)
+
+    def _load_sound_again(self, footage_id: str) -> None:
+        """The kept copy turned out to be damaged while it was read."""
+        footage = next((c for c in self.breakdown.footage if c.id == footage_id), None)
+        if footage is not None and footage_id in self.places:
+            self.sounds.pop(footage_id, None)
+            self._load_sound(footage, anew=True)
 
     def _make_proxy(self, footage_id: str, name: str, key: str) -> None:
         place = self.places[footage_id]
         job = Job(
             f"Quick pictures of {name}",
             lambda progress, stopped: make_proxy(
-                place, key, limit=load_settings().proxy_gigabytes * 10**9, progress=progress, cancelled=stopped
+                place,
+                key,
+                limit=load_settings().proxy_gigabytes * 10**9,
+                remade=lambda: self.said.emit(f"The quick pictures of {name} were damaged; they are made again."),
+                progress=progress,
+                cancelled=stopped,
             ),
         )
 
@@ -233,6 +286,8 @@ class Studio(QObject):
 
     # ── compiling ────────────────────────────────────────────────────────────────────────────────────────
     def _on_change(self) -> None:
+        if _files(self.breakdown) != self._media_for:
+            self.find_media()
         if self.breakdown is not self._compiled_for:
             self._compile_timer.start()
         if not self.session.is_saved:
@@ -243,7 +298,7 @@ class Studio(QObject):
         wanted = self.breakdown
         if self._compile_job is not None:
             self._compile_job.stop()
-        job = Job("Guide voice", lambda progress, stopped: produce(wanted, self.guide, self.lexicon))
+        job = Job("Guide voice", lambda progress, stopped: produce(wanted, self.guide, self.lexicon, cancelled=stopped))
         job.finished.connect(self._arrived)
         job.failed.connect(self.said)
         self._compile_job = self._voices.add(job)
@@ -258,11 +313,10 @@ class Studio(QObject):
         """Say it once the window is there to show it."""
         QTimer.singleShot(0, lambda: self.said.emit(sentence))
 
-    def _keep_safe(self) -> None:
-        try:
-            self.session.keep_safe()
-        except ChaptoError as error:
-            self.said.emit(str(error))
+
+def _files(b: Breakdown) -> dict[str, tuple[str, str]]:
+    """Place and fingerprint of every file, by footage id: what files, sounds and pictures hang on."""
+    return {c.id: (c.path, c.fingerprint) for c in b.footage}
 
 
 def _silent_production(b: Breakdown) -> Production:

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import datetime
 from fractions import Fraction
 from pathlib import Path
 
-from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtCore import QEvent, QObject, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QApplication,
@@ -19,6 +20,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from chapto.app.ask import ask
 from chapto.app.footage import page as footage_page
 from chapto.app.footage.desk import FootageDesk
 from chapto.app.frame.foot import Foot
@@ -83,8 +85,8 @@ class Window(QWidget):
             self._pages[stage] = pages.get(stage) or OffPage(stage)
             self._stack.addWidget(self._pages[stage])
         self.rail = StageRail(WORKING, self.go)
-        self.top = TopBar(studio, self.player)
-        self.foot = Foot(self._take_step, studio.stop_background)
+        self.top = TopBar(studio, self.player, save=self.save, save_as=self.save_as)
+        self.foot = Foot(self._take_step, studio.stop_work)
         outer = QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
@@ -106,7 +108,12 @@ class Window(QWidget):
         assert app is not None
         app.installEventFilter(self)
         self.go(Stage.WRITE if studio.breakdown.footage else Stage.FOOTAGE)
-        if studio.session.recovered:
+        session = studio.session
+        if session.offered is not None:
+            QTimer.singleShot(0, self._offer_kept_edits)
+        if session.read_only:
+            self.foot.say(f"This breakdown is being edited elsewhere ({session.read_only}); here it can be looked at.")
+        elif session.recovered:
             self.foot.say("Edits from before the last end were kept and are here again; undo takes them back.")
         elif studio.missing:
             self.foot.say(studio.missing[0])
@@ -167,11 +174,11 @@ class Window(QWidget):
         for keys, act in (
             ("Ctrl+Space", self.player.toggle),
             ("Ctrl+S", self.save),
+            ("Ctrl+Shift+S", self.save_as),
             ("Ctrl+O", self.open_dialog),
             ("Ctrl+I", self.bring_in),
             ("Ctrl+R", self._render),
             ("F1", self.show_keys),
-            ("Esc", self.publish_page.stop),
         ):
             QShortcut(QKeySequence(keys), self, act)
 
@@ -214,18 +221,47 @@ class Window(QWidget):
 
     # ── files ────────────────────────────────────────────────────────────────────────────────────────────
     def save(self) -> None:
-        """Save; asks for a place the first time."""
-        path = self.studio.session.path
-        if path is None:
-            name, _ = QFileDialog.getSaveFileName(self, "Save the breakdown", f"{self.studio.breakdown.title}.chapto",
-                                                  "Chapto breakdown (*.chapto)")  # fmt: skip
-            if not name:
-                return
-            path = Path(name) if name.endswith(".chapto") else Path(name + ".chapto")
+        """Save; asks for a place the first time, and where others edit the file."""
+        session = self.studio.session
+        if session.path is None or session.read_only:
+            self.save_as()
+            return
         try:
-            self.studio.session.save(path)
+            if said := session.save():
+                self.foot.say(said)
         except ChaptoError as error:
             self.foot.say(str(error))
+
+    def save_as(self) -> None:
+        """Save under another name and go on there. Another breakdown is never written over."""
+        session = self.studio.session
+        offered = session.path or Path(f"{self.studio.breakdown.title.replace('/', ' ')}.chapto")
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Save the breakdown", str(offered), "Chapto breakdown (*.chapto)",
+            options=QFileDialog.Option.DontConfirmOverwrite,
+        )  # fmt: skip
+        if not name:
+            return
+        path = Path(name) if name.endswith(".chapto") else Path(name + ".chapto")
+        try:
+            session.save(path)
+            self.foot.say(f"Saved as {session.path}.")
+        except ChaptoError as error:
+            self.foot.say(str(error))
+
+    def _offer_kept_edits(self) -> None:
+        session = self.studio.session
+        if session.offered is None:
+            return
+        at = datetime.fromtimestamp(session.offered.at)
+        question = (
+            f"Edits from {at:%d %B, %H:%M} were kept when Chapto ended, but they were made on another state of this "
+            "file than the one that is here now. Look at them? Undo goes back to the file."
+        )
+        if ask(self, question, ("Look at them", "Leave them among the earlier states")) == 0:
+            session.take_offered()
+        else:
+            session.set_offered_aside()
 
     def open_dialog(self) -> None:
         """Open another breakdown."""
@@ -236,7 +272,10 @@ class Window(QWidget):
     def bring_in(self) -> None:
         """Choose videos to bring in."""
         names, _ = QFileDialog.getOpenFileNames(
-            self, "Bring in videos", "", "Videos (*.mp4 *.mov *.mkv *.webm *.avi *.mts);;All (*)"
+            self,
+            "Bring in videos",
+            "",
+            "Videos (*.mp4 *.mov *.mkv *.webm *.avi *.mts *.m2ts *.ts *.mpg *.mpeg);;All (*)",
         )
         self.add_videos([Path(n) for n in names])
 
@@ -262,12 +301,30 @@ class Window(QWidget):
         else:
             self.add_videos(paths)
 
+    def _may_close(self) -> bool:
+        while True:
+            try:
+                self.studio.keep_everything()
+            except ChaptoError as error:
+                answer = ask(self, str(error), ("Save elsewhere…", "Close without them", "Go back"))
+                if answer == 1:
+                    return True
+                if answer == 2:
+                    return False
+                self.save_as()
+            else:
+                return True
+
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        """Save, and end all work."""
+        """Save, and end all work. Where the last edits can't be kept anywhere, the window stays unless told not to."""
+        assert event is not None
+        if not self._may_close():
+            event.ignore()
+            return
         app = QApplication.instance()
         if app is not None:
             app.removeEventFilter(self)
-        self.player.pause()
+        self.player.close()
         self.publish_page.stop()
         self.feed.close()
         self.log_page.close_feeds()

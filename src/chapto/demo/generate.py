@@ -16,7 +16,7 @@ from pathlib import Path
 import av
 import numpy as np
 from PyQt6.QtCore import QRectF
-from PyQt6.QtGui import QGuiApplication, QImage, QPainter
+from PyQt6.QtGui import QImage, QPainter
 
 from chapto.demo import sounds
 from chapto.demo.choreography import Motion, bout_keys, referee_joints, sparring_keys
@@ -24,6 +24,8 @@ from chapto.demo.figures import MOSS, REFEREE, WREN, limbs_of
 from chapto.demo.raster import Picture, draw_limbs
 from chapto.demo.scene import OPEN, background, draw_board, draw_shadows, to_bytes
 from chapto.demo.shots import SHOTS, Shot
+from chapto.media.opening import file_url
+from chapto.paint.application import application
 from chapto.paint.fonts import load_fonts
 
 BOUT_LENGTH, BOUT_START = 300.0, 4.0
@@ -36,7 +38,7 @@ KEY_FRAME_SECONDS = 6
 @lru_cache(maxsize=1)
 def _ready_to_paint() -> object:
     """Qt's application object, kept for the life of the process, and the fonts that belong to it."""
-    app = QGuiApplication.instance() or QGuiApplication(["chapto", "-platform", "offscreen"])
+    app = application(offscreen=True)
     load_fonts()
     return app
 
@@ -88,7 +90,7 @@ def write_shot(shot: Shot, folder: Path) -> str:
     drawer = Drawer(shot)
     span = shot.mat_at(shot.seconds) + 1.0
     audio = sounds.heard_by(shot, sounds.world_sound(span, drawer.motion, bout=shot.hall == OPEN))
-    with av.open(str(path), "w", options={"movflags": "+faststart"}) as out:
+    with av.open(file_url(path), "w", options={"movflags": "+faststart"}) as out:
         video = out.add_stream("libx264", rate=shot.fps)
         video.width, video.height, video.pix_fmt = shot.camera.width, shot.camera.height, "yuv420p"
         video.codec_context.thread_count = 1

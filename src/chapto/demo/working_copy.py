@@ -7,15 +7,37 @@ from pathlib import Path
 from platformdirs import user_data_path
 
 from chapto.demo.story import demo_breakdown
-from chapto.store.journal import Journal, journal_path
+from chapto.store.outputs import free_name
+from chapto.store.schema import encode
 from chapto.store.session import Session
+
+MARK = "made-by-chapto-demo"
+
+
+def claim_results(folder: Path) -> bool:
+    """Make `folder` the one that the demo's results go into; whether those of an earlier run may be replaced. They may
+    not in a folder that held something else first."""
+    mark = folder / MARK
+    if mark.exists():
+        return True
+    if folder.exists() and any(folder.iterdir()):
+        return False
+    folder.mkdir(parents=True, exist_ok=True)
+    mark.touch()
+    return True
 
 
 def demo_project(*, fresh: bool = False, folder: Path | None = None) -> Path:
-    """The path of the demo project; written when it is not there yet, or when `fresh`."""
+    """The path of the demo project; written when it is not there yet, or when `fresh`: then one that was edited is
+    kept beside it under another name."""
     place = (folder if folder is not None else user_data_path("chapto") / "demo") / "two-knee-slides.chapto"
     if fresh or not place.exists():
         place.parent.mkdir(parents=True, exist_ok=True)
-        Journal(journal_path(place)).clear()
-        Session(demo_breakdown(place.parent), place).save()
+        demo = demo_breakdown(place.parent)
+        if place.exists():
+            if place.read_bytes() == encode(demo):
+                place.unlink()
+            else:
+                place.rename(free_name(place.with_name(f"{place.stem} (earlier).chapto")))
+        Session.create(demo, place).let_go()
     return place

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from chapto.document.breakdown import Breakdown, by_id, new_id
 from chapto.document.condition import Condition, ConditionKind
 from chapto.document.edit_log import add_round
+from chapto.document.file_rounds import spans_file, without_file_rounds
 
 SHORTEST = Fraction(1, 10)
 SAME_SIGNAL = Fraction(1)
@@ -53,8 +54,11 @@ def _with_round(b: Breakdown, mat: Fraction) -> Breakdown:
             continue
         a, z = times[start], times[end]
         fits = SHORTEST_ROUND <= z - a <= LONGEST_ROUND
-        if fits and not any(r.start < z and r.end > a for r in b.rounds):
-            return add_round(b, a.limit_denominator(1000), z.limit_denominator(1000))
+        logged = (r for r in b.rounds if not any(spans_file(r, c) for c in b.footage))
+        if fits and not any(r.start < z and r.end > a for r in logged):
+            made = add_round(b, a.limit_denominator(1000), z.limit_denominator(1000))
+            known = {r.id for r in b.rounds}
+            return without_file_rounds(made, next(r for r in made.rounds if r.id not in known))
     return b
 
 

@@ -11,6 +11,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from chapto.document.breakdown import Breakdown, DocumentError, by_id, new_id
+from chapto.document.file_rounds import with_rounds_of
 from chapto.document.footage import Footage, cameras_of
 
 
@@ -70,15 +71,16 @@ def make_main(b: Breakdown, footage_id: str) -> Breakdown:
 
 
 def place_footage(b: Breakdown, places: Mapping[str, tuple[Fraction, Fraction]]) -> Breakdown:
-    """With files (by id) put at an offset and drift on the mat clock."""
+    """With files (by id) put at an offset and drift on the mat clock; rounds that stand for a whole file move along."""
     for footage_id in places:
         by_id(b.footage, footage_id, "footage")
-    return replace(
+    placed = replace(
         b,
         footage=tuple(
             replace(c, offset=places[c.id][0], drift=places[c.id][1]) if c.id in places else c for c in b.footage
         ),
     )
+    return with_rounds_of(b, placed)
 
 
 def stored_path(video: Path, project_folder: Path | None) -> str:

@@ -1,4 +1,4 @@
-"""Where derived media lives, how much room it may take, and how its making is stopped."""
+"""Where derived media lives, how much room it may take, and whether it is still what was put there."""
 
 from __future__ import annotations
 
@@ -6,21 +6,28 @@ import contextlib
 import os
 import shutil
 import time
+import zlib
+from collections.abc import Iterable
 from pathlib import Path
 
 from platformdirs import user_cache_path
 
 FORGOTTEN = 7 * 86_400
 """Seconds after which half-made things of others are thrown away."""
-
-
-class Cancelled(Exception):
-    """Raised inside long work when it was stopped."""
+KINDS = ("proxies", "sound", "guide-voice", "readings")
+"""The folders of the cache; they share one limit."""
+SEAL = ".sum"
+_whole: dict[Path, tuple[int, int]] = {}
 
 
 def cache_file(kind: str, key: str, suffix: str) -> Path:
     """The place of one derived file in the XDG cache folder; `key` is a fingerprint."""
     return user_cache_path("chapto") / kind / f"{key}{suffix}"
+
+
+def cache_folders() -> tuple[Path, ...]:
+    """The folders that share the limit."""
+    return tuple(user_cache_path("chapto") / kind for kind in KINDS)
 
 
 def used_now(place: Path) -> None:
@@ -29,17 +36,71 @@ def used_now(place: Path) -> None:
         os.utime(place)
 
 
-def room_taken(folder: Path) -> int:
-    """Bytes of all files in `folder` and below."""
-    return sum(size for _, size, _ in _aged(folder))
+# ── whole or not ─────────────────────────────────────────────────────────────────────────────────────────────
+def seal(place: Path) -> None:
+    """Write length and CRC-32 of a finished file beside it. `OSError` where that can't be done."""
+    _seal_of(place).write_text(f"{place.stat().st_size} {_crc(place):08x}\n", "ascii")
+    _whole[place] = _mark(place)
 
 
-def make_room(folder: Path, limit: int, *, keep: Path | None = None) -> tuple[Path, ...]:
-    """Delete what was unused for longest until everything in `folder` takes at most `limit` bytes; `keep` stays.
+def is_whole(place: Path) -> bool:
+    """Whether a sealed file is there and is what was sealed. Reads it through the first time in a process."""
+    if is_known_whole(place):
+        return True
+    try:
+        size, crc = _seal_of(place).read_text("ascii").split()
+        found = place.stat().st_size == int(size) and _crc(place) == int(crc, 16)
+        if found:
+            _whole[place] = _mark(place)
+        return found
+    except (OSError, ValueError):
+        return False
+
+
+def is_known_whole(place: Path) -> bool:
+    """Whether that was found in this process already, and the file is the same and as long; never reads it."""
+    try:
+        return place in _whole and _whole[place] == _mark(place)
+    except OSError:
+        return False
+
+
+def remove(place: Path) -> None:
+    """Take a derived file out of the cache, with its seal."""
+    for gone in (place, _seal_of(place)):
+        with contextlib.suppress(OSError):
+            gone.unlink(missing_ok=True)
+
+
+def _seal_of(place: Path) -> Path:
+    return place.with_name(place.name + SEAL)
+
+
+def _mark(place: Path) -> tuple[int, int]:
+    known = place.stat()
+    return known.st_ino, known.st_size
+
+
+def _crc(place: Path) -> int:
+    crc = 0
+    with open(place, "rb") as source:
+        while block := source.read(1 << 22):
+            crc = zlib.crc32(block, crc)
+    return crc
+
+
+# ── room ─────────────────────────────────────────────────────────────────────────────────────────────────────
+def room_taken(*folders: Path) -> int:
+    """Bytes of all files in `folders` and below."""
+    return sum(size for _, size, _ in _aged(folders))
+
+
+def make_room(*folders: Path, limit: int, keep: Path | None = None) -> tuple[Path, ...]:
+    """Delete what was unused for longest until everything in `folders` takes at most `limit` bytes; `keep` stays.
 
     Half-made things count too, and go first once they are a week old. Returns what was deleted.
     """
-    aged = sorted(_aged(folder))
+    aged = sorted(_aged(folders))
     taken = sum(size for _, size, _ in aged)
     gone = []
     for when, size, place in aged:
@@ -48,19 +109,22 @@ def make_room(folder: Path, limit: int, *, keep: Path | None = None) -> tuple[Pa
             if place.is_dir():
                 shutil.rmtree(place, ignore_errors=True)
             else:
-                place.unlink(missing_ok=True)
+                remove(place)
             taken -= size
             gone.append(place)
     return tuple(gone)
 
 
-def _aged(folder: Path) -> list[tuple[float, int, Path]]:
-    """(last used, bytes, place) of everything directly in `folder`; a folder counts as one with what is in it."""
+def _aged(folders: Iterable[Path]) -> list[tuple[float, int, Path]]:
+    """(last used, bytes, place) of everything directly in `folders`; a folder counts as one with what is in it."""
     found = []
-    with contextlib.suppress(OSError):
-        for place in folder.iterdir():
-            with contextlib.suppress(OSError):
-                inside = [f.stat() for f in place.rglob("*")] if place.is_dir() else [place.stat()]
-                when = max((s.st_mtime for s in inside), default=place.stat().st_mtime)
-                found.append((when, sum(s.st_size for s in inside), place))
+    for folder in folders:
+        with contextlib.suppress(OSError):
+            for place in folder.iterdir():
+                if place.suffix == SEAL:
+                    continue
+                with contextlib.suppress(OSError):
+                    inside = [f.stat() for f in place.rglob("*")] if place.is_dir() else [place.stat()]
+                    when = max((s.st_mtime for s in inside), default=place.stat().st_mtime)
+                    found.append((when, sum(s.st_size for s in inside), place))
     return found

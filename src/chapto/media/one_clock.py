@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from scipy.ndimage import uniform_filter1d
 
 from chapto.document.footage import Footage
-from chapto.media.cache import Cancelled
+from chapto.errors import Cancelled
 from chapto.media.readings import RATE_HERTZ, Readings
 from chapto.media.sync import NOT_FOUND, TRUSTED, Signal, Synced, coarse_places, sync_sounds
 

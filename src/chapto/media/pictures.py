@@ -11,8 +11,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from chapto.document.footage import Footage
-from chapto.media.cache import used_now
-from chapto.media.probe import MediaError
+from chapto.media.cache import is_known_whole, used_now
+from chapto.media.opening import MediaError
 from chapto.media.proxy import LONG_SIDE, proxy_path
 from chapto.media.reader import FrameReader
 
@@ -104,7 +104,7 @@ class FootagePictures:
             return full
         if footage.id not in self._proxies:
             place = proxy_path(footage.fingerprint)
-            self._proxies[footage.id] = _whole_proxy(place, full.frames) if place.exists() else None
+            self._proxies[footage.id] = _whole_proxy(place, full.frames) if is_known_whole(place) else None
             used_now(place)
         return self._proxies[footage.id] or full
 

@@ -11,14 +11,10 @@ import av
 import av.error
 import numpy as np
 
-from chapto.errors import ChaptoError
+from chapto.media.opening import MediaError, open_media
 
 MAX_SIDE = 8192
 STILL_FORMATS = ("image2", "_pipe", "gif", "ico", "svg")
-
-
-class MediaError(ChaptoError):
-    """A media file that can't be read, or not any further."""
 
 
 @dataclass(frozen=True)
@@ -48,23 +44,6 @@ class MediaInfo:
         return self.sound_rate > 0
 
 
-def open_media(path: Path) -> av.container.InputContainer:
-    """Open `path` for reading; `MediaError` says in a sentence why not."""
-    if not path.exists():
-        raise MediaError(f"“{path}” is not there.")
-    if path.is_dir():
-        raise MediaError(f"“{path}” is a folder, not a video.")
-    if path.stat().st_size == 0:
-        raise MediaError(f"“{path.name}” is empty.")
-    try:
-        return av.open(str(path), options={"probesize": "20000000"})
-    except PermissionError:
-        raise MediaError(f"“{path.name}” may not be read by you; change its permissions.") from None
-    except (av.error.FFmpegError, OSError, ValueError):
-        hint = "it is cut off before its index" if _looks_cut_off(path) else "it is not a video, or it is damaged"
-        raise MediaError(f"“{path.name}” can't be opened: {hint}.") from None
-
-
 def picture_track(container: av.container.InputContainer, path: Path) -> av.VideoStream:
     """The first video track; `MediaError` when there is none, or none that can be decoded."""
     if not container.streams.video:
@@ -78,19 +57,6 @@ def picture_track(container: av.container.InputContainer, path: Path) -> av.Vide
 def sound_track(container: av.container.InputContainer) -> av.AudioStream | None:
     """The first audio track that can be decoded."""
     return next((a for a in container.streams.audio if a.codec_context is not None and a.sample_rate), None)
-
-
-def _looks_cut_off(path: Path) -> bool:
-    """An MP4 or MOV that starts as one but has no `moov` box."""
-    with open(path, "rb") as source:
-        head = source.read(12)
-        if head[4:8] != b"ftyp":
-            return False
-        source.seek(0)
-        while block := source.read(1 << 22):
-            if b"moov" in block:
-                return False
-    return True
 
 
 def probe(path: Path) -> MediaInfo:

@@ -15,8 +15,10 @@ from typing import Any
 import av
 import av.error
 
-from chapto.media.cache import Cancelled, cache_file, make_room, used_now
-from chapto.media.probe import MediaError, probe
+from chapto.errors import Cancelled
+from chapto.media.cache import cache_file, cache_folders, is_whole, make_room, remove, seal, used_now
+from chapto.media.opening import MediaError, file_url, open_media
+from chapto.media.probe import probe
 from chapto.media.reader import FrameReader
 from chapto.media.shaper import fitted_size
 
@@ -36,19 +38,23 @@ def make_proxy(
     key: str,
     *,
     limit: int | None = None,
+    remade: Callable[[], object] = lambda: None,
     progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Path:
     """Write the proxy of `path`: picture i of the proxy is picture i of the file. Returns its place.
 
-    `progress` hears the share done, 0…1. `limit` is how many bytes all proxies together may take; those unused for
-    longest go. Raises `Cancelled` when stopped, and goes on from there the next time; `MediaError` when it can't be
-    made.
+    `progress` hears the share done, 0…1; `remade` that one was there and was damaged. `limit` is how many bytes all
+    that is derived may take together; what was unused for longest goes. Raises `Cancelled` when stopped, and goes on
+    from there the next time; `MediaError` when it can't be made.
     """
     target = proxy_path(key)
-    if target.exists():
+    if is_whole(target):
         used_now(target)
         return target
+    if target.exists():
+        remove(target)
+        remade()
     info = probe(path)
     reader = FrameReader(path)
     scale = min(1.0, LONG_SIDE / max(info.width, info.height))
@@ -64,13 +70,14 @@ def make_proxy(
             segments.append(segment)
             progress(min((first + SEGMENT) / reader.frames, 1.0))
         _join(segments, target)
+        seal(target)
         shutil.rmtree(parts, ignore_errors=True)
     except (av.error.FFmpegError, OSError) as error:
         raise MediaError(f"No proxy of “{path.name}” could be made: {error.strerror or error}.") from None
     finally:
         reader.close()
     if limit is not None:
-        make_room(target.parent, limit, keep=target)
+        make_room(*cache_folders(), limit=limit, keep=target)
     progress(1.0)
     return target
 
@@ -85,7 +92,7 @@ def _write_segment(
 ) -> None:
     part = segment.with_suffix(f".{os.getpid()}.part.mp4")
     try:
-        with av.open(str(part), "w") as out:
+        with av.open(file_url(part), "w") as out:
             stream: Any = out.add_stream("libx264", rate=30)
             stream.width, stream.height, stream.pix_fmt = *size, "yuv420p"
             stream.options = {"preset": "ultrafast", "crf": "21", "g": "1", "tune": "fastdecode"}
@@ -109,11 +116,11 @@ def _join(segments: list[Path], target: Path) -> None:
     """Copy the packets of all segments into one file, numbered through."""
     part = target.with_name(f"{target.stem}.{os.getpid()}.part.mp4")
     try:
-        with av.open(str(part), "w") as out:
+        with av.open(file_url(part), "w") as out:
             stream = None
             at = 0
             for segment in segments:
-                with av.open(str(segment)) as source:
+                with open_media(segment) as source:
                     video = source.streams.video[0]
                     if stream is None:
                         stream = out.add_stream_from_template(video)

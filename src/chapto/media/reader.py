@@ -9,9 +9,12 @@ import av
 import av.error
 import numpy as np
 
-from chapto.media.probe import FrameStamps, MediaError, earliest, frame_stamps, open_media, picture_track
+from chapto.media.opening import MediaError, open_media
+from chapto.media.probe import FrameStamps, earliest, frame_stamps, picture_track
 from chapto.media.shaper import Shaper
 
+FURTHER_BACK = (Fraction(0), Fraction(1, 2), Fraction(2), Fraction(10), None)
+"""Seconds before the wanted picture from which decoding begins, tried one after another; None is the file's start."""
 FORWARD = 48
 """Frames decoded straight on rather than seeking, where no key frame lies between."""
 
@@ -28,6 +31,8 @@ class FrameReader:
         self.start = earliest(self._container, self._stream, self.stamps)
         self.aspect = self._stream.sample_aspect_ratio or Fraction(1)
         self._decoder: object = None
+        self._landed: int | None = None
+        self._back = 0
         self._at = -1
         self._frame: av.VideoFrame | None = None
         self._shapers: dict[tuple[int, int, str, bool], Shaper] = {}
@@ -60,9 +65,8 @@ class FrameReader:
         if index == self._at and self._frame is not None:
             return self._frame
         target = int(self.stamps.pts[index])
-        if not self._is_ahead(index):
-            self._seek(target)
-        self._decode_to(target)
+        if not (self._is_ahead(index) and self._decode_to(target)):
+            self._find(target)
         if self._frame is None:
             raise MediaError(f"“{self.path.name}” is damaged: no picture at {float(self.seconds_at(index)):.1f} s.")
         self._at = index
@@ -95,22 +99,52 @@ class FrameReader:
         key_between = bool(np.any((self.stamps.keys > here) & (self.stamps.keys <= target)))
         return index - self._at <= FORWARD and not key_between
 
-    def _seek(self, target: int) -> None:
-        keys = self.stamps.keys
-        key = int(keys[max(int(np.searchsorted(keys, target, side="right")) - 1, 0)])
-        self._frame, self._at = None, -1
-        self._container.seek(key, stream=self._stream, backward=True)
+    def _find(self, target: int) -> None:
+        """Seek and decode to `target`, from further back each time the file gives no picture that early.
+
+        MPEG streams have no index: a seek lands by decoding order, which can be behind the picture wanted.
+        """
+        best: av.VideoFrame | None = None
+        tries_at_a_hole = 0
+        for i in range(self._back, len(FURTHER_BACK)):
+            self._seek(target, FURTHER_BACK[i])
+            if self._decode_to(target):
+                self._back = i
+                return
+            best = self._frame if best is None else best
+            tries_at_a_hole += self._landed is not None and self._landed <= target
+            if tries_at_a_hole == 2:
+                break
+        self._frame, self._decoder = best, None
+
+    def _seek(self, target: int, back: Fraction | None) -> None:
+        """Go to the last key picture at or before `back` seconds before `target`; None is the start of the file."""
+        keys, first = self.stamps.keys, int(self.stamps.pts[0])
+        wanted = first if back is None else max(target - int(back / self.stamps.base), first)
+        key = int(keys[max(int(np.searchsorted(keys, wanted, side="right")) - 1, 0)])
+        self._frame, self._at, self._landed = None, -1, None
+        try:
+            self._container.seek(key if back is not None else min(key, 0), stream=self._stream, backward=True)
+        except av.error.FFmpegError:
+            self._container.seek(0)
         self._decoder = self._container.decode(self._stream)
 
-    def _decode_to(self, target: int) -> None:
+    def _decode_to(self, target: int) -> bool:
+        """Decode on until the picture stamped `target` is there; whether it is. Where it is not, `_frame` is the last
+        whole one before it, or else the first after it."""
         try:
             for frame in self._decoder:  # type: ignore[attr-defined]
                 stamp = frame.pts if frame.pts is not None else frame.dts
                 if stamp is None or frame.is_corrupt:
                     continue
+                if self._landed is None:
+                    self._landed = stamp
+                if stamp > target and self._frame is not None:
+                    break
                 self._frame = frame
                 if stamp >= target:
-                    return
+                    return bool(stamp == target)
         except (av.error.FFmpegError, OSError):
             pass
         self._decoder = None
+        return False

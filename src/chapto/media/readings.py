@@ -17,7 +17,8 @@ from numpy.typing import NDArray
 from scipy.fft import irfft2, rfft2
 from scipy.ndimage import uniform_filter, uniform_filter1d
 
-from chapto.media.cache import Cancelled, cache_file
+from chapto.errors import Cancelled
+from chapto.media.cache import cache_file
 from chapto.media.proxy import proxy_path
 from chapto.media.reader import FrameReader
 

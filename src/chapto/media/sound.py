@@ -2,101 +2,201 @@
 
 from __future__ import annotations
 
+import contextlib
+import math
 import os
 from collections.abc import Callable
 from pathlib import Path
+from typing import Protocol
 
 import av
 import av.error
 import numpy as np
 from numpy.typing import NDArray
 
-from chapto.media.cache import Cancelled, cache_file
-from chapto.media.probe import MediaError, earliest, frame_stamps, open_media, sound_track
+from chapto.errors import Cancelled
+from chapto.media.cache import cache_file, used_now
+from chapto.media.opening import MediaError, open_media
+from chapto.media.probe import FrameStamps, earliest, frame_stamps, sound_track
+from chapto.media.sound_file import BLOCK, RATE, Block, DamagedSound, SoundReader, SoundWriter
+from chapto.store.errors import plain_reason
 
-RATE = 48_000
+__all__ = ["RATE", "FootageSound", "load_sound"]
+
+OUTLASTS = 60
+"""Seconds of sound kept before and behind the picture. What stamps say lies farther off is no sound of this bout."""
+LONGEST_ALONE = 24 * 3600
+"""Seconds kept of a file without a picture."""
+SLIP = RATE // 25
+"""Samples by which a stamp may differ from where the sound has come to before it counts as a gap."""
 Samples = NDArray[np.float32]
 
 
-class FootageSound:
-    """16-bit stereo at 48 kHz; sample 0 belongs to the file's own second 0."""
+class _Blocks(Protocol):
+    """Where seconds of sound come from."""
 
+    length: int
+
+    def block(self, number: int) -> Block | None:
+        """Second `number`, (`RATE`, 2) int16; None for silence."""
+
+
+class _InMemory:
     def __init__(self, samples: NDArray[np.int16]) -> None:
-        self._samples = samples
+        self._samples, self.length = samples, len(samples)
+
+    def block(self, number: int) -> Block | None:
+        found = self._samples[number * BLOCK : (number + 1) * BLOCK]
+        if len(found) == BLOCK:
+            return found
+        return np.concatenate([found, np.zeros((BLOCK - len(found), 2), np.int16)])
+
+
+class FootageSound:
+    """16-bit stereo at 48 kHz; sample 0 belongs to the file's own second 0. `on_damage` is told, once and in whatever
+    thread reads, when the cache file turns out to be damaged; what can't be read is silent."""
+
+    def __init__(self, samples: NDArray[np.int16] | None = None, *, blocks: _Blocks | None = None) -> None:
+        self._blocks = blocks or _InMemory(samples if samples is not None else np.zeros((0, 2), np.int16))
+        self.on_damage: Callable[[], object] = lambda: None
+        self.is_damaged = False
 
     def __len__(self) -> int:
-        return len(self._samples)
+        return self._blocks.length
 
     def read(self, first: int, count: int) -> Samples:
         """`count` samples from `first` on, (count, 2) float32; silence outside the file."""
         out = np.zeros((count, 2), np.float32)
-        a, b = max(first, 0), min(first + count, len(self._samples))
-        if a < b:
-            out[a - first : b - first] = self._samples[a:b].astype(np.float32) / 32768
+        at, end = max(first, 0), min(first + count, len(self))
+        while at < end:
+            number, inside = divmod(at, BLOCK)
+            n = min(BLOCK - inside, end - at)
+            block = self._block(number)
+            if block is not None:
+                out[at - first : at - first + n] = block[inside : inside + n].astype(np.float32) / 32768
+            at += n
         return out
 
+    def _block(self, number: int) -> Block | None:
+        try:
+            return self._blocks.block(number)
+        except DamagedSound:
+            if not self.is_damaged:
+                self.is_damaged = True
+                self.on_damage()
+            return None
 
-def silent() -> FootageSound:
-    """The sound of a file without sound."""
-    return FootageSound(np.zeros((0, 2), np.int16))
 
+def load_sound(
+    path: Path,
+    key: str,
+    *,
+    cancelled: Callable[[], bool] = lambda: False,
+    remade: Callable[[], object] = lambda: None,
+    anew: bool = False,
+) -> FootageSound:
+    """The sound of the file at `path`; `key` (its fingerprint) names the cached copy. `remade` hears that a damaged
+    copy had to be made again, and `anew` says that one turned out to be damaged while it was read.
 
-def load_sound(path: Path, key: str, *, cancelled: Callable[[], bool] = lambda: False) -> FootageSound:
-    """The sound of the file at `path`; `key` (its fingerprint) names the cached copy.
-
-    Blocks are placed by their time stamps, so gaps stay gaps. A file without sound is silent.
+    Blocks are placed by their time stamps, so gaps stay gaps. A file without sound is silent. Memory stays bounded:
+    decoded seconds go to disk at once. Raises `Cancelled` when stopped and `MediaError` when it can't be read, or when
+    there is no room for it.
     """
     cached = cache_file("sound", key, ".s16")
-    if not cached.exists():
-        decoded = _decode(path, cancelled)
-        part = cached.with_suffix(f".{os.getpid()}.part")
+    if anew and cached.exists():
+        cached.unlink(missing_ok=True)
+        remade()
+    if cached.exists():
+        with contextlib.suppress(OSError):
+            try:
+                found = FootageSound(blocks=SoundReader(cached))
+            except DamagedSound:
+                cached.unlink(missing_ok=True)
+                remade()
+            else:
+                used_now(cached)
+                return found
+    part = cached.with_suffix(f".{os.getpid()}.part")
+    try:
+        cached.parent.mkdir(parents=True, exist_ok=True)
+        writer = SoundWriter(part)
         try:
-            cached.parent.mkdir(parents=True, exist_ok=True)
-            decoded.tofile(part)
-            os.replace(part, cached)
-        except OSError:
-            part.unlink(missing_ok=True)
-            return FootageSound(decoded)
-    if cached.stat().st_size == 0:
-        return silent()
-    return FootageSound(np.memmap(cached, dtype=np.int16, mode="r").reshape(-1, 2))
+            _decode(path, writer, cancelled)
+            writer.finish()
+        finally:
+            writer.close()
+        os.replace(part, cached)
+        return FootageSound(blocks=SoundReader(cached))
+    except (OSError, DamagedSound) as error:
+        why = plain_reason(error) if isinstance(error, OSError) else "it was damaged at once"
+        raise MediaError(f"The sound of “{path.name}” can't be kept in {cached.parent}: {why}.") from None
+    finally:
+        part.unlink(missing_ok=True)
 
 
-def _decode(path: Path, cancelled: Callable[[], bool]) -> NDArray[np.int16]:
+def _decode(path: Path, writer: SoundWriter, cancelled: Callable[[], bool]) -> None:
     with open_media(path) as container:
         track = sound_track(container)
         if track is None:
-            return np.zeros((0, 2), np.int16)
-        start = 0.0
+            return
+        start, limit = 0.0, LONGEST_ALONE * RATE
         if container.streams.video:
             video = container.streams.video[0]
-            start = float(earliest(container, video, frame_stamps(container, video, path)))
+            stamps = frame_stamps(container, video, path)
+            start = float(earliest(container, video, stamps))
+            limit = round((_last_second(stamps) - start + OUTLASTS) * RATE)
             container.seek(0, backward=True)
-        resampler = av.AudioResampler(format="s16", layout="stereo", rate=RATE)
-        blocks: list[tuple[int, NDArray[np.int16]]] = []
-        at = 0
+        placing = _Placing(writer, start, limit)
         try:
             for frame in container.decode(track):
                 if cancelled():
                     raise Cancelled
-                placed = None if frame.time is None else round((frame.time - start) * RATE)
-                if (placed is not None and abs(placed - at) > RATE // 25) or (not blocks and placed is not None):
-                    at = placed
-                frame.pts = None
-                for out in resampler.resample(frame):
-                    samples = out.to_ndarray().reshape(-1, 2).astype(np.int16, copy=False)
-                    blocks.append((at, samples))
-                    at += len(samples)
-        except (av.error.FFmpegError, OSError):
-            if not blocks:
+                placing.take(frame)
+        except av.error.FFmpegError:
+            if not placing.any:
                 raise MediaError(f"The sound of “{path.name}” is damaged and can't be read.") from None
-        for out in resampler.resample(None):
+        placing.end()
+
+
+class _Placing:
+    """Puts decoded frames where their stamps say, at 48 kHz stereo, whatever they change to on the way."""
+
+    def __init__(self, writer: SoundWriter, start: float, limit: int) -> None:
+        self._writer, self._start, self._limit = writer, start, limit
+        self._resampler: av.AudioResampler | None = None
+        self._kind: tuple[str, str, int] | None = None
+        self._at = 0
+        self.any = False
+
+    def take(self, frame: av.AudioFrame) -> None:
+        kind = (frame.format.name, frame.layout.name, frame.sample_rate)
+        if kind != self._kind:
+            self.end()
+            self._resampler = av.AudioResampler(format="s16", layout="stereo", rate=RATE)
+            self._kind = kind
+        time = frame.time
+        if time is not None and math.isfinite(time):
+            placed = round((time - self._start) * RATE)
+            if abs(placed - self._at) > SLIP or not self.any:
+                self._at = placed
+        frame.pts = None
+        assert self._resampler is not None
+        self._put(self._resampler.resample(frame))
+
+    def end(self) -> None:
+        """What the resampler still holds."""
+        if self._resampler is not None:
+            self._put(self._resampler.resample(None))
+            self._resampler = None
+
+    def _put(self, frames: list[av.AudioFrame]) -> None:
+        for out in frames:
             samples = out.to_ndarray().reshape(-1, 2).astype(np.int16, copy=False)
-            blocks.append((at, samples))
-            at += len(samples)
-    whole = np.zeros((max((a + len(s) for a, s in blocks), default=0), 2), np.int16)
-    for place, samples in blocks:
-        first = max(-place, 0)
-        if len(samples) > first:
-            whole[place + first : place + len(samples)] = samples[first:]
-    return whole
+            self.any = True
+            if -OUTLASTS * RATE <= self._at <= self._limit:
+                self._writer.put(self._at, samples)
+            self._at += len(samples)
+
+
+def _last_second(stamps: FrameStamps) -> float:
+    return float(int(stamps.pts[-1]) * stamps.base)

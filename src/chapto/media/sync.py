@@ -17,7 +17,7 @@ from scipy.fft import irfft, next_fast_len, rfft
 from scipy.signal import resample_poly
 from scipy.stats import theilslopes
 
-from chapto.media.cache import Cancelled
+from chapto.errors import Cancelled
 from chapto.media.sound import RATE, FootageSound
 
 Signal = NDArray[np.float32]

@@ -69,10 +69,9 @@ class Overlay:
         found = []
         for label in self._programme.labels:
             if label.start <= frame < label.end:
-                text = label.text
-                accent = self._b.athlete(Side.FIRST, self._programme.time_map.mat_at(label.start)).kit_colour
                 image = self._once(
-                    ("label", text, accent), partial(label_image, text, picture=self.size, accent=accent)
+                    ("label", label.text, label.by or "", label.colour),
+                    partial(label_image, label.text, picture=self.size, by=label.by, colour=label.colour),
                 )
                 x = round(width * SAFE) // 2 * 2 + 2
                 y = (foot - image.height() - label.row * row_height) // 2 * 2
@@ -111,8 +110,11 @@ class Overlay:
             if here is not None and here.technique:
                 text = here.technique[:1].upper() + here.technique[1:]
                 text += f", {here.outcome.value}" if here.outcome else ""
-                accent = self._b.athlete(here.by or Side.FIRST, here.start).kit_colour
-                image = self._once(("half", text), partial(label_image, text, picture=self.size, accent=accent))
+                colour = self._b.athlete(here.by, here.start).kit_colour if here.by else ""
+                image = self._once(
+                    ("half", text, here.by or "", colour),
+                    partial(label_image, text, picture=self.size, by=here.by, colour=colour),
+                )
                 margin = even(self.size[0] * SAFE) + 2 if not left else even(self.size[0] * 0.02)
                 found.append(Box(f"half/{text}", left + margin, even(self.size[1] * SAFE) + 2, image))
         return tuple(found)

@@ -9,8 +9,9 @@ from fractions import Fraction
 from chapto.clock.passage import Kind, Passage
 from chapto.clock.rates import frames_from_seconds
 from chapto.clock.timemap import TimeMap
-from chapto.document.bout import Outcome
+from chapto.document.bout import Exchange, Outcome
 from chapto.document.breakdown import Breakdown, Label
+from chapto.document.people import Side
 from chapto.document.script import Part, Section
 from chapto.lexicon.lexicon import Lexicon, School, Technique
 from chapto.programme.programme import PlacedLabel, PlacedSection
@@ -35,6 +36,7 @@ class _Wanted:
     outcome: str
     camera: str
     start: int
+    exchange: Exchange | None
 
 
 def place_labels(
@@ -65,7 +67,8 @@ def place_labels(
             continue
         taken = {p.row: p.end for p in placed if p.end > start}
         row = next(r for r in range(len(placed) + 1) if r not in taken)
-        placed.append(PlacedLabel(want.label, text, start, end, row))
+        by, colour = _who(b, want.exchange)
+        placed.append(PlacedLabel(want.label, text, start, end, row, by, colour))
     return tuple(placed)
 
 
@@ -81,7 +84,7 @@ def _wanted(
         if start is not None:
             technique = lexicon.techniques.get(label.technique)
             text = label.text or ("" if technique else label.technique)
-            yield _Wanted(label.id, text, technique, "", label.camera, start)
+            yield _Wanted(label.id, text, technique, "", label.camera, start, _named_exchange(b, lexicon, label))
     if not b.naming.automatic:
         return
     placed = {s.section: s for s in sections}
@@ -94,7 +97,26 @@ def _wanted(
         start = _of_exchange(b, s, placed[s.id], time_map, shown)
         if start is not None and not any(x.start <= at <= x.end and _names(label, technique) for at, label in hung):
             outcome = "stopped" if x.outcome is Outcome.STOPPED else ""
-            yield _Wanted(f"{s.id}/name", "", technique, outcome, "", start)
+            yield _Wanted(f"{s.id}/name", "", technique, outcome, "", start, x)
+
+
+def _who(b: Breakdown, x: Exchange | None) -> tuple[Side | None, str]:
+    """Who began an exchange, and the colour they wear."""
+    if x is None or x.by is None:
+        return None, ""
+    return x.by, b.athlete(x.by, x.start).kit_colour
+
+
+def _named_exchange(b: Breakdown, lexicon: Lexicon, label: Label) -> Exchange | None:
+    """The exchange whose technique a label of the creator's names; with words of another kind nobody can know whose
+    hand or hip is meant, and the label carries no sign."""
+    at = b.moment(label.moment).at
+    for x in b.exchanges:
+        if x.start <= at <= x.end:
+            technique = lexicon.technique_named(x.technique)
+            if technique is not None and _names(label, technique):
+                return x
+    return None
 
 
 def _names(label: Label, technique: Technique) -> bool:

@@ -76,13 +76,16 @@ class PlacedTie:
 
 @dataclass(frozen=True, slots=True)
 class PlacedLabel:
-    """A label on the picture for `start ≤ frame < end`, in row `row` counted from the lowest."""
+    """A label on the picture for `start ≤ frame < end`, in row `row` counted from the lowest. `by` is who does what it
+    names, None where that is not known; `colour` is theirs."""
 
     label: str
     text: str
     start: int
     end: int
     row: int
+    by: Side | None = None
+    colour: str = ""
 
 
 @dataclass(frozen=True, slots=True)

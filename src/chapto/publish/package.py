@@ -7,19 +7,28 @@ from pathlib import Path
 from chapto.programme.programme import Programme
 from chapto.publish.captions import to_subrip, to_webvtt
 from chapto.publish.chapter_list import chapter_list
-from chapto.store.atomic import write_atomically
+from chapto.store.outputs import BREAKDOWN_SUFFIX, OutputGate, free_name
+
+BESIDE = (".vtt", ".srt", ".chapters.txt")
 
 
-def write_beside(video: Path, programme: Programme) -> tuple[Path, ...]:
+def places_of(video: Path) -> tuple[Path, ...]:
+    """Where a video and the files beside it go."""
+    return (video, *(video.with_suffix(ending) for ending in BESIDE))
+
+
+def default_video(project: Path | None, suffix: str = ".mp4") -> Path:
+    """Where a breakdown is rendered to unless the creator says otherwise: `NAME-breakdown.mp4` beside its file, under
+    a name that nothing has yet."""
+    base = project.with_suffix("") if project else Path.home() / "new"
+    return free_name(base.with_name(f"{base.name}{BREAKDOWN_SUFFIX}{suffix}"), also=BESIDE)
+
+
+def write_beside(video: Path, programme: Programme, gate: OutputGate) -> tuple[Path, ...]:
     """Write captions (.vtt, .srt) and the chapter list (.chapters.txt) beside `video`; returns their places."""
     texts = {
         ".vtt": to_webvtt(programme.captions),
         ".srt": to_subrip(programme.captions),
         ".chapters.txt": chapter_list(programme),
     }
-    written = []
-    for ending, text in texts.items():
-        place = video.with_suffix(ending)
-        write_atomically(place, text.encode())
-        written.append(place)
-    return tuple(written)
+    return tuple(gate.write(video.with_suffix(ending), texts[ending].encode()) for ending in BESIDE)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import errno
-import os
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
@@ -16,13 +15,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from chapto.document.breakdown import Breakdown
-from chapto.errors import ChaptoError
-from chapto.media.cache import Cancelled
+from chapto.errors import Cancelled, ChaptoError
+from chapto.media.opening import file_url
 from chapto.media.sound import RATE, FootageSound
 from chapto.programme.programme import Programme
 from chapto.render.ahead import Ahead
 from chapto.render.frames import ProgrammeFrames
 from chapto.render.mix import Mix
+from chapto.store.outputs import OutputGate
 
 if TYPE_CHECKING:
     from av.container.core import Chapter
@@ -68,34 +68,32 @@ def render(
     speeches: Mapping[str, NDArray[np.float32]],
     sounds: Mapping[str, FootageSound],
     target: Path,
+    gate: OutputGate,
     *,
     progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Path:
-    """Write the programme to `target`, whose ending chooses the container. `progress` hears the share done.
+    """Write the programme through `gate` to `target`, whose ending chooses the container. `progress` hears the share
+    done.
 
     Written under another name and renamed at the end: raises `Cancelled` when stopped and `RenderError` when
-    the disk is full or the place can't be written, and then leaves nothing behind.
+    the disk is full or the place can't be written, and then leaves nothing behind and what was there as it was.
     """
     encoding = ENCODINGS.get(target.suffix.lower())
     if encoding is None:
         raise RenderError(f"“{target.name}” should end in .mp4 or .webm.")
     if not programme.passages:
         raise RenderError("There is nothing to render yet: the script has no section.")
-    if not target.parent.is_dir():
-        raise RenderError(f"The folder “{target.parent}” is not there; choose another place.")
-    part = target.with_name(f".{target.stem}.{os.getpid()}.part{target.suffix}")
+    gate.check(target)
     frames = ProgrammeFrames(b, programme, places)
     try:
         mix = Mix(b, programme, speeches, sounds)
-        _write(part, encoding, b, programme, frames, mix, progress, cancelled)
-        _sync(part)
-        os.replace(part, target)
+        with gate.making(target) as part:
+            _write(part, encoding, b, programme, frames, mix, progress, cancelled)
     except (av.error.FFmpegError, OSError) as error:
         raise RenderError(_reason(error, target)) from None
     finally:
         frames.close()
-        part.unlink(missing_ok=True)
     progress(1.0)
     return target
 
@@ -110,7 +108,7 @@ def _write(
     progress: Callable[[float], None],
     cancelled: Callable[[], bool],
 ) -> None:
-    with av.open(str(part), "w", options=encoding.container_options) as out:
+    with av.open(file_url(part), "w", options=encoding.container_options) as out:
         fps = programme.fps
         video = cast(av.VideoStream, out.add_stream(encoding.picture, rate=fps))
         video.width, video.height, video.pix_fmt = b.format.width, b.format.height, "yuv420p"
@@ -176,11 +174,6 @@ def _chapters(programme: Programme) -> list[Chapter]:
         }
         for i, (chapter, end) in enumerate(programme.chapter_spans())
     ]
-
-
-def _sync(part: Path) -> None:
-    with open(part, "rb") as done:
-        os.fsync(done.fileno())
 
 
 def _reason(error: OSError | av.error.FFmpegError, target: Path) -> str:

@@ -4,32 +4,27 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from fractions import Fraction
-from functools import lru_cache, partial
+from functools import partial
 from pathlib import Path
 
 import av
-from PyQt6.QtGui import QGuiApplication
 
 from chapto.document.breakdown import Breakdown
-from chapto.media.probe import MediaError
+from chapto.media.opening import MediaError
 from chapto.media.reader import FrameReader
+from chapto.paint.application import application
 from chapto.paint.overlay import Box, Overlay
 from chapto.paint.places import Place, first_place, second_place
 from chapto.programme.programme import Programme
 from chapto.render.blend import YuvBox, blend, frame_from_rgb, frame_of_black, put, yuv_box
 
 
-@lru_cache(maxsize=1)
-def ensure_painting() -> object:
-    """Qt paints letters only with an application object; make a windowless one, for good, if there is none."""
-    return QGuiApplication.instance() or QGuiApplication(["chapto", "-platform", "offscreen"])
-
-
 class ProgrammeFrames:
     """Makes each frame of a programme as yuv420p. A frame like the one before is handed out again, not remade."""
 
     def __init__(self, b: Breakdown, programme: Programme, places: dict[str, Path]) -> None:
-        ensure_painting()
+        # Qt paints letters only with an application object.
+        application(offscreen=True)
         self._b, self._programme, self._places = b, programme, places
         self._size = (b.format.width, b.format.height)
         self._overlay = Overlay(b, programme, self._size)

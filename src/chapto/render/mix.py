@@ -72,6 +72,8 @@ class Mix:
     def _gain(self, first: int, count: int) -> Samples:
         """Gain of the gym for each sample: 1, or `DUCKED` while someone speaks, with straight ramps between."""
         gain = np.ones(count, np.float32)
+        if not count:
+            return gain
         t = (first + np.arange(count)) / RATE
         for start, end in self._spoken[bisect_right(self._spoken_until, t[0] - RAMP) :]:
             if start - RAMP >= t[-1]:

@@ -11,10 +11,11 @@ from chapto.lexicon.lexicon import Lexicon
 from chapto.media.sound import FootageSound, load_sound
 from chapto.programme.compile import compile_programme
 from chapto.programme.programme import Programme
-from chapto.publish.package import write_beside
+from chapto.publish.package import places_of, write_beside
 from chapto.render.file import render
+from chapto.store.errors import StoreError
 from chapto.store.fingerprint import find_media
-from chapto.store.schema import StoreError
+from chapto.store.outputs import OutputGate
 from chapto.voice.guide import GuideVoice, Speech
 
 
@@ -27,10 +28,16 @@ class Production:
     speeches: dict[str, Speech]
 
 
-def produce(b: Breakdown, guide: GuideVoice, lexicon: Lexicon | None = None) -> Production:
+def produce(
+    b: Breakdown,
+    guide: GuideVoice,
+    lexicon: Lexicon | None = None,
+    *,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> Production:
     """Speak every beat with the guide voice and compile, with the names of `lexicon` (the shipped one by default).
-    Unchanged beats come from the cache."""
-    speeches = guide.of_breakdown(b)
+    Unchanged beats come from the cache. Raises `Cancelled` when stopped, between two beats at the latest."""
+    speeches = guide.of_breakdown(b, cancelled=cancelled)
     return Production(b, compile_programme(b, {k: s.line for k, s in speeches.items()}, lexicon), speeches)
 
 
@@ -57,14 +64,18 @@ def render_production(
     project: Path | None,
     target: Path,
     *,
+    replacing: bool = False,
     progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> tuple[Path, ...]:
     """Render the video, then write captions and chapter list beside it; returns all files made.
 
-    Raises `StoreError` for missing footage, `RenderError`, `MediaError` or `Cancelled`.
+    Raises `StoreError` for missing footage and for a place that must not be written to, `AlreadyThere` where a file
+    would be replaced and that was not agreed to (`replacing`), `RenderError`, `MediaError` or `Cancelled`.
     """
     b, programme = production.breakdown, production.programme
+    gate = OutputGate(b, project, replacing=replacing)
+    gate.check(*places_of(target))
     places, missing = media_places(b, project)
     used = {p.footage for p in programme.passages} | {i.footage for i in programme.insets}
     lost = [c for c in b.footage if c.id in used and c.id not in places]
@@ -72,5 +83,5 @@ def render_production(
         raise StoreError(missing[0])
     sounds = footage_sounds(b, {k: v for k, v in places.items() if k in used}, cancelled=cancelled)
     samples = {k: s.samples for k, s in production.speeches.items()}
-    video = render(b, programme, places, samples, sounds, target, progress=progress, cancelled=cancelled)
-    return (video, *write_beside(video, programme))
+    video = render(b, programme, places, samples, sounds, target, gate, progress=progress, cancelled=cancelled)
+    return (video, *write_beside(video, programme, gate))

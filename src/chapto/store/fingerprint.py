@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 from pathlib import Path
 
-from chapto.store.schema import StoreError
+from chapto.store.errors import StoreError
 
 SAMPLE = 65_536
 

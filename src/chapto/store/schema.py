@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
+import re
 from fractions import Fraction
 from typing import Any
 
@@ -11,20 +13,20 @@ import msgspec
 from chapto.document.breakdown import Breakdown, DocumentError
 from chapto.document.checks import checked
 from chapto.document.mattime import decode_hook, encode_hook
-from chapto.errors import ChaptoError
+from chapto.store.errors import DamagedFile, StoreError
 
-FORMAT, VERSION = "chapto breakdown", 3
-
-
-class StoreError(ChaptoError):
-    """A file that can't be read or written as it should."""
+FORMAT, VERSION = "chapto breakdown", 4
+_NO_SUM = "0" * 64
+_SUM = re.compile(rb'"checksum": ?"([0-9a-f]{64})"')
 
 
 class ProjectFile(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """What stands in a `.chapto` file."""
+    """What stands in a `.chapto` file. `checksum` is the SHA-256 of the whole file with 64 zeros in its place; empty
+    in a file of an earlier version or written by hand."""
 
     format: str
     version: int
+    checksum: str = ""
     breakdown: Breakdown
 
 
@@ -34,26 +36,40 @@ class _Head(msgspec.Struct, frozen=True):
 
 
 def encode(breakdown: Breakdown) -> bytes:
-    """`breakdown` as the bytes of a `.chapto` file: indented UTF-8 JSON with a final newline."""
-    body = msgspec.json.encode(
-        ProjectFile(format=FORMAT, version=VERSION, breakdown=breakdown), enc_hook=encode_hook, order="deterministic"
-    )
-    return msgspec.json.format(body, indent=1) + b"\n"
+    """`breakdown` as the bytes of a `.chapto` file: indented UTF-8 JSON with a final newline and its checksum.
+    `StoreError` where it holds a text that no file can hold."""
+    file = ProjectFile(format=FORMAT, version=VERSION, checksum=_NO_SUM, breakdown=breakdown)
+    try:
+        body = msgspec.json.encode(file, enc_hook=encode_hook, order="deterministic")
+    except UnicodeEncodeError:
+        raise StoreError("A text of this breakdown holds half a letter and can't be written down.") from None
+    data = msgspec.json.format(body, indent=1) + b"\n"
+    return data.replace(_NO_SUM.encode(), digest(data).encode(), 1)
+
+
+def digest(data: bytes) -> str:
+    """SHA-256 of the bytes of a file as 64 hex digits; names a saved state."""
+    return hashlib.sha256(data).hexdigest()
+
+
+def _sum_is_right(data: bytes) -> bool:
+    """Whether the checksum in the file, where there is one, is that of its content."""
+    found = _SUM.search(data, 0, 400)
+    if found is None:
+        return b'"checksum"' not in data[:400]
+    return digest(data[: found.start(1)] + _NO_SUM.encode() + data[found.end(1) :]) == found[1].decode()
 
 
 def decode(data: bytes, name: str) -> Breakdown:
     """The document in `data`; `StoreError` says in a sentence what is wrong with the file called `name`."""
     if not data.strip():
-        raise StoreError(f"“{name}” is empty.")
+        raise DamagedFile(f"“{name}” is empty.")
+    ours = data.lstrip()[:1] == b"{" and FORMAT.encode() in data[:400]
     try:
         head = msgspec.json.decode(data, type=_Head)
-    except msgspec.DecodeError as error:
-        if isinstance(error, msgspec.ValidationError):
-            raise StoreError(f"“{name}” is not a Chapto breakdown.") from None
-        damaged = data.lstrip()[:1] == b"{" and FORMAT.encode() in data[:400]
-        cut = "is damaged or cut off; an earlier copy may be whole" if damaged else "is not a Chapto breakdown"
-        raise StoreError(f"“{name}” {cut}.") from None
-    except UnicodeDecodeError:
+    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
+        if ours and not isinstance(error, msgspec.ValidationError):
+            raise DamagedFile(f"“{name}” is damaged or cut off; an earlier copy may be whole.") from None
         raise StoreError(f"“{name}” is not a Chapto breakdown.") from None
     if head.format != FORMAT:
         raise StoreError(f"“{name}” is not a Chapto breakdown.")
@@ -62,11 +78,16 @@ def decode(data: bytes, name: str) -> Breakdown:
             f"“{name}” was saved by a newer Chapto (format {head.version}; this one reads up to {VERSION}). "
             "Open it there; the file was left as it is."
         )
+    if not _sum_is_right(data):
+        raise DamagedFile(
+            f"“{name}” was damaged, or changed by another program, since it was saved: its checksum does not fit. "
+            "Whoever changed it by hand on purpose takes the line “checksum” out of it."
+        )
     try:
         found = msgspec.json.decode(data, type=ProjectFile, dec_hook=decode_hook).breakdown
         return checked(found)
     except (msgspec.DecodeError, DocumentError, UnicodeDecodeError, RecursionError) as error:
-        raise StoreError(f"“{name}” is damaged: {_plain(str(error))}") from None
+        raise DamagedFile(f"“{name}” is damaged: {_plain(str(error))}") from None
 
 
 def _plain(reason: str) -> str:

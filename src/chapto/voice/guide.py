@@ -8,6 +8,7 @@ import os
 import threading
 import zipfile
 from collections import OrderedDict
+from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -19,6 +20,7 @@ from scipy.signal import resample_poly
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import word_spans
+from chapto.errors import Cancelled
 from chapto.pacing.spoken import SpokenLine
 from chapto.voice.espeak import RawSpeech, say
 
@@ -60,10 +62,12 @@ class GuideVoice:
                 self._kept.popitem(last=False)
         return found
 
-    def of_breakdown(self, b: Breakdown) -> dict[str, Speech]:
-        """Every beat of `b` spoken by its narrator, by beat id."""
+    def of_breakdown(self, b: Breakdown, *, cancelled: Callable[[], bool] = lambda: False) -> dict[str, Speech]:
+        """Every beat of `b` spoken by its narrator, by beat id; `Cancelled` when stopped, between two beats."""
         found = {}
         for _, beat in b.beats():
+            if cancelled():
+                raise Cancelled
             narrator = b.narrator(beat)
             found[beat.id] = self.speak(beat.text, voice=narrator.guide_voice, pace=narrator.pace)
         return found

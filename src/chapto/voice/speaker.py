@@ -1,4 +1,4 @@
-"""Loudspeakers: the device Qt finds, or a stand-in that plays to nobody at the true pace."""
+"""What a loudspeaker does, and a stand-in that plays to nobody at the true pace."""
 
 from __future__ import annotations
 
@@ -25,6 +25,9 @@ class Speaker(Protocol):
 
     def stop(self) -> None:
         """Fall silent."""
+
+    def close(self) -> None:
+        """Fall silent for good."""
 
 
 class StandInSpeaker:
@@ -60,9 +63,6 @@ class StandInSpeaker:
         """Fall silent."""
         self._source = None
 
-
-def open_speaker() -> Speaker:
-    """The default output device; the stand-in where there is none."""
-    from chapto.voice.device import open_device
-
-    return open_device() or StandInSpeaker()
+    def close(self) -> None:
+        """Fall silent for good."""
+        self.stop()

@@ -22,11 +22,11 @@ from chapto.app.studio import Studio
 from chapto.document.breakdown import Breakdown
 from chapto.document.edit_footage import change_footage, place_footage, stored_path
 from chapto.document.footage import Footage
-from chapto.errors import ChaptoError
-from chapto.media.cache import Cancelled
+from chapto.errors import Cancelled, ChaptoError
 from chapto.media.judging import Levels, Proposal, judged
 from chapto.media.one_clock import Placement, one_clock
-from chapto.media.probe import MediaError, MediaInfo, probe
+from chapto.media.opening import MediaError
+from chapto.media.probe import MediaInfo, probe
 from chapto.media.proposals import from_signals, open_proposals
 from chapto.media.readings import Readings, readings
 from chapto.media.signals import Signal, find_signals

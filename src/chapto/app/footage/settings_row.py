@@ -11,8 +11,7 @@ from chapto.app.footage.desk import FootageDesk
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, label
 from chapto.errors import ChaptoError
-from chapto.media.cache import make_room, room_taken
-from chapto.media.proxy import proxy_path
+from chapto.media.cache import cache_folders, make_room, room_taken
 from chapto.store.settings import LARGEST_CACHE, SMALLEST_CACHE, Settings, load_settings, save_settings
 
 ROOMS = (1, 2, 5, 10, 20, 50, 100, 200, 500)
@@ -34,8 +33,16 @@ class SettingsRow(QWidget):
         row.addSpacing(14)
         self._room = label("", soft=True)
         row.addWidget(self._room)
-        row.addWidget(button("−", lambda: self._change_room(-1), tip="Less room for quick pictures", dark=True))
-        row.addWidget(button("+", lambda: self._change_room(1), tip="More room for quick pictures", dark=True))
+        row.addWidget(
+            button(
+                "−", lambda: self._change_room(-1), tip="Less room for quick pictures, sound and guide voice", dark=True
+            )
+        )
+        row.addWidget(
+            button(
+                "+", lambda: self._change_room(1), tip="More room for quick pictures, sound and guide voice", dark=True
+            )
+        )
         self._go_on = button("Go on", self._take_up, tip="Make the quick pictures that are missing", dark=True)
         row.addWidget(self._go_on)
         studio.media_ready.connect(self._show)
@@ -43,7 +50,7 @@ class SettingsRow(QWidget):
 
     def _show(self) -> None:
         settings = load_settings()
-        taken = room_taken(proxy_path("x").parent) / 1e9
+        taken = room_taken(*cache_folders()) / 1e9
         self._go_on.setVisible(self._studio.is_waiting_for_proxies)
         self._quiet.setText(f"quiet under {self._desk.levels.quiet:.0%} of usual")
         self._room.setText(f"quick pictures {taken:.1f} of {settings.proxy_gigabytes} GB")
@@ -65,7 +72,7 @@ class SettingsRow(QWidget):
         self._keep(
             msgspec.structs.replace(load_settings(), proxy_gigabytes=min(max(room, SMALLEST_CACHE), LARGEST_CACHE))
         )
-        make_room(proxy_path("x").parent, room * 10**9)
+        make_room(*cache_folders(), limit=room * 10**9)
         self._show()
 
     def _keep(self, settings: Settings) -> None:

@@ -21,7 +21,7 @@ SAID_FOR = 9_000
 class Foot(QWidget):
     """A sentence that can be pressed; messages take its place for some seconds."""
 
-    def __init__(self, act: Callable[[NextStep], object], stop: Callable[[], object]) -> None:
+    def __init__(self, act: Callable[[NextStep], object], stop: Callable[[str], object]) -> None:
         super().__init__()
         ground(self, "paper")
         self.setFixedHeight(36)
@@ -37,12 +37,16 @@ class Foot(QWidget):
         self._work = label("", soft=True)
         row.addWidget(self._work)
         self._stop = button(
-            "Stop", stop, tip="Stop what works in the background; it goes on where it was", kind="quiet"
+            "Stop",
+            lambda: stop(self._title),
+            tip="Stop this work; what can go on later keeps what it has",
+            kind="quiet",
         )
         self._stop.hide()
         row.addWidget(self._stop)
         self._share = 1.0
         self._title, self._since, self._from = "", 0.0, 0.0
+        self._works: dict[str, float] = {}
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
         self._quiet.setInterval(SAID_FOR)
@@ -60,7 +64,13 @@ class Foot(QWidget):
         self._quiet.start()
 
     def work(self, title: str, share: float) -> None:
-        """How far background work is, and about how long it still takes."""
+        """How far a piece of work is, and about how long it still takes. Of several, the one begun last is shown."""
+        self._works[title] = share
+        if share >= 1:
+            del self._works[title]
+            title, share = next(reversed(self._works.items()), (title, 1.0))
+        elif title != next(reversed(self._works)):
+            return
         now = time.monotonic()
         if title != self._title or share < self._share:
             self._title, self._since, self._from = title, now, share

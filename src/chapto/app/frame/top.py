@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from fractions import Fraction
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
+from chapto.app.earlier import SavedMenu
 from chapto.app.playhead import View
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
@@ -15,13 +17,32 @@ from chapto.app.theme import text_font
 from chapto.app.widgets import button, ground, label
 from chapto.clock.timecode import clock_text
 from chapto.document.edit_breakdown import set_title
-from chapto.paint.colours import FIRST, ON_DARK, SPRUCE, SPRUCE_LINE
+from chapto.paint.colours import FIRST, ON_DARK, ON_DARK_SOFT, SPRUCE, SPRUCE_LINE, TIES
+from chapto.programme.programme import TieState
+from chapto.store.session import Session
+
+BROKEN = TIES[TieState.BROKEN]
+
+
+def saved_state(session: Session) -> tuple[str, str, bool]:
+    """How safe the edits are: a few words, the whole sentence, and whether that is wrong."""
+    if session.read_only:
+        return "only to look at", f"Being edited elsewhere: {session.read_only}.", True
+    if session.trouble:
+        return "not kept safe", session.trouble, True
+    if session.is_saved:
+        return "saved", "Saved; press for earlier states and saving elsewhere", False
+    if session.path is None:
+        return "not saved yet", "Kept safe, but in no file of its own yet", False
+    return "kept safe, saving soon", "Every edit is kept within a second; the file follows", False
 
 
 class TopBar(QWidget):
     """Follows studio and player."""
 
-    def __init__(self, studio: Studio, player: Player) -> None:
+    def __init__(
+        self, studio: Studio, player: Player, *, save: Callable[[], object], save_as: Callable[[], object]
+    ) -> None:
         super().__init__()
         self._studio, self._player = studio, player
         ground(self, "dark")
@@ -53,7 +74,8 @@ class TopBar(QWidget):
         row.addSpacing(16)
         self._watch, self._watch_under = self._clock(row)
         row.addStretch(1)
-        self._saved = label("", soft=True)
+        self._saved = button("", self._show_saved_menu, kind="quiet", dark=True)
+        self._save, self._save_as = save, save_as
         row.addWidget(self._saved)
         self._undo = button("", studio.session.undo, tip="Undo", key="Ctrl+Z", sign="undo", kind="quiet", dark=True)
         self._redo = button(
@@ -91,8 +113,11 @@ class TopBar(QWidget):
         if not self._title.hasFocus():
             self._title.setText(b.title)
         self._part.setText(b.part)
-        self._saved.setText(
-            "saved" if session.is_saved else "kept safe, saving soon" if session.path else "not saved yet"
+        text, tip, wrong = saved_state(session)
+        self._saved.setText(text)
+        self._saved.setToolTip(tip)
+        self._saved.setStyleSheet(
+            f"color: {ON_DARK}; background: {BROKEN}; padding: 4px 9px;" if wrong else f"color: {ON_DARK_SOFT};"
         )
         self._undo.setEnabled(bool(session.would_undo))
         self._redo.setEnabled(bool(session.would_redo))
@@ -100,6 +125,11 @@ class TopBar(QWidget):
         self._redo.setToolTip(
             f"Redo: {session.would_redo}  (Ctrl+Shift+Z)" if session.would_redo else "Nothing to redo"
         )
+
+    def _show_saved_menu(self) -> None:
+        menu = SavedMenu(self, self._studio, self._save, self._save_as)
+        menu.exec(self._saved.mapToGlobal(self._saved.rect().bottomLeft()))
+        menu.deleteLater()
 
     def _clocks(self) -> None:
         b, p, head = self._studio.breakdown, self._studio.programme, self._player.head

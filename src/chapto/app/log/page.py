@@ -36,7 +36,7 @@ from chapto.document.people import Side
 from chapto.errors import ChaptoError
 from chapto.matlog.rules import read_rules, users_file
 from chapto.publish.log_csv import from_csv, to_csv, to_webvtt_metadata
-from chapto.store.atomic import write_atomically
+from chapto.store.outputs import OutputGate
 
 KEYS = (
     ("E  R", "an exchange, a round begins here; again: ends"),
@@ -193,8 +193,10 @@ class LogPage(QWidget):
         if name:
             b = self._studio.breakdown
             text = to_webvtt_metadata(b) if name.endswith(".vtt") else to_csv(b)
+            # The dialog has asked before it gave the name of a file that is there.
+            gate = OutputGate(b, self._studio.session.path, replacing=True)
             try:
-                write_atomically(Path(name), text.encode())
+                gate.write(Path(name), text.encode())
             except ChaptoError as error:
                 self._studio.said.emit(str(error))
 

@@ -3,29 +3,37 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial
+from fractions import Fraction
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QUrl
-from PyQt6.QtGui import QDesktopServices, QShowEvent
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QScrollArea, QSplitter, QVBoxLayout, QWidget
+from PyQt6.QtGui import QDesktopServices, QKeySequence, QShortcut, QShowEvent
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QSplitter, QVBoxLayout, QWidget
 
+from chapto.app.ask import ask
 from chapto.app.jobs import Job
 from chapto.app.publish.ribbon import Ribbon
+from chapto.app.publish.timed_list import TimedLine, TimedList
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.widgets import Pressable, button, ground, label
-from chapto.clock.timecode import clock_text
+from chapto.clock.rates import frames_from_seconds
 from chapto.document.edit_breakdown import set_shown
+from chapto.errors import ChaptoError
 from chapto.programme.programme import Programme
 from chapto.publish.chapter_list import chapter_problems
+from chapto.publish.package import default_video, places_of
 from chapto.render.production import produce, render_production
+from chapto.store.errors import AlreadyThere
+from chapto.store.outputs import OutputGate
 
-KEYS = (("Ctrl+R", "render"), ("Esc", "stop the render"))
+KEYS = (("Ctrl+R", "render"), ("Esc", "stop the render, after asking"))
 CARE = (
     "Before you publish: ask everyone who can be seen, a guardian for anyone under age, and follow the platform's "
     "rules and your country's law. Where a hold is shown, say that it is practised under a qualified coach."
 )
+MOST_CHAPTERS = 9
+"""Chapters in sight at once; more are scrolled."""
 
 
 class PublishPage(QWidget):
@@ -36,30 +44,22 @@ class PublishPage(QWidget):
         self._studio, self._player = studio, player
         self.job: Job | None = None
         self.made: tuple[Path, ...] = ()
-        self.target = self._default_target()
+        self._chosen: Path | None = None
+        self._there_before = False
         side = ground(QWidget(), "paper")
         column = QVBoxLayout(side)
         column.setContentsMargins(20, 16, 18, 14)
         column.setSpacing(6)
         column.addWidget(label("Chapters", size="head"))
-        self._chapters = QVBoxLayout()
-        self._chapters.setSpacing(0)
-        holder = QWidget()
-        holder.setLayout(self._chapters)
-        column.addWidget(holder)
+        self.chapters = TimedList("Chapters", self._go)
+        column.addWidget(self.chapters)
         self._problems = label("", soft=True, wrap=True)
         column.addWidget(self._problems)
         column.addSpacing(8)
         self._caption_head = label("", size="head")
         column.addWidget(self._caption_head)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        inner = ground(QWidget(), "paper")
-        self._captions = QVBoxLayout(inner)
-        self._captions.setContentsMargins(0, 0, 6, 0)
-        self._captions.setSpacing(5)
-        area.setWidget(inner)
-        column.addWidget(area, 1)
+        self.captions = TimedList("Captions", self._go, rows_high=2)
+        column.addWidget(self.captions, 1)
         column.addWidget(label(CARE, soft=True, wrap=True))
         column.addSpacing(6)
         column.addLayout(self._foot())
@@ -82,6 +82,9 @@ class PublishPage(QWidget):
         outer.addWidget(split)
         self._shown: Programme | None = None
         studio.compiled.connect(self._follow)
+        studio.changed.connect(self._show_target)
+        esc = QShortcut(QKeySequence("Esc"), self, self._asked_to_stop)
+        esc.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
         self._follow()
 
     def _foot(self) -> QVBoxLayout:
@@ -100,7 +103,7 @@ class PublishPage(QWidget):
             "Render", self.start_render, tip="Make the video", key="Ctrl+R", sign="publish", kind="main"
         )
         self._render.setMinimumHeight(38)
-        self._stop = button("Stop", self.stop, tip="Stop the render; nothing is left behind", key="Esc", sign="cross")
+        self._stop = button("Stop", self.stop, tip="Stop the render; what was there stays as it is", sign="cross")
         acts.addWidget(self._render, 1)
         acts.addWidget(self._stop)
         foot.addLayout(acts)
@@ -118,21 +121,28 @@ class PublishPage(QWidget):
 
     # ── rendering ────────────────────────────────────────────────────────────────────────────────────────
     def start_render(self) -> None:
-        """Render what the document says now, in the background."""
+        """Render what the document says now, in the background. What must not be replaced is refused before, and what
+        may be is asked about."""
         if self.job is not None:
             return
         studio, target, b = self._studio, self.target, self._studio.breakdown
         project = studio.session.path
+        replacing = self._may_write(target)
+        if replacing is None:
+            return
+        self._there_before = replacing
 
         def work(progress: Callable[[float], None], stopped: Callable[[], bool]) -> object:
-            production = produce(b, studio.guide, studio.lexicon)
-            return render_production(production, project, target, progress=progress, cancelled=stopped)
+            production = produce(b, studio.guide, studio.lexicon, cancelled=stopped)
+            return render_production(
+                production, project, target, replacing=replacing, progress=progress, cancelled=stopped
+            )
 
         job = Job("Render", work)
         job.progressed.connect(self._progress)
         job.finished.connect(self._finished)
         job.failed.connect(self._failed)
-        job.stopped.connect(lambda: self._ended("Stopped; no file was left behind."))
+        job.stopped.connect(self._stopped)
         self.job = job
         self._render.setEnabled(False)
         self._render.setText("Rendering…")
@@ -145,9 +155,36 @@ class PublishPage(QWidget):
         if self.job is not None:
             self.job.stop()
 
+    def _asked_to_stop(self) -> None:
+        if self.job is not None and ask(self, "Stop the render?", ("Stop it", "Go on")) == 0:
+            self.stop()
+
+    def _may_write(self, target: Path) -> bool | None:
+        """Whether files are replaced; None when nothing may be written there, or it was not agreed to."""
+        gate = OutputGate(self._studio.breakdown, self._studio.session.path)
+        try:
+            gate.check(*places_of(target))
+        except AlreadyThere as there:
+            # One of the others may be footage all the same.
+            try:
+                OutputGate(self._studio.breakdown, self._studio.session.path, replacing=True).check(*places_of(target))
+            except ChaptoError as error:
+                self._failed(str(error))
+                return None
+            names = ", ".join(p.name for p in there.places)
+            answer = ask(self, f"In {target.parent} there is already: {names}.", ("Replace", "Leave as it is"))
+            return True if answer == 0 else None
+        except ChaptoError as error:
+            self._failed(str(error))
+            return None
+        return False
+
     def _progress(self, share: float) -> None:
         self._render.setText(f"Rendering… {share:.0%}")
-        self._studio.work_changed.emit("Render", min(share, 0.999))
+
+    def _stopped(self) -> None:
+        kept = "the files that were there are as they were" if self._there_before else "nothing was written"
+        self._ended(f"Stopped; {kept}.")
 
     def _finished(self, files: object) -> None:
         assert isinstance(files, tuple)
@@ -165,35 +202,45 @@ class PublishPage(QWidget):
         self._render.setText("Render")
         self._stop.hide()
         self._result.setText(sentence)
-        self._studio.work_changed.emit("Render", 1.0)
+        self._show_target()
 
     def _show_result(self) -> None:
         if self.made:
             QDesktopServices.openUrl(QUrl.fromLocalFile(str(self.made[0].parent)))
 
     # ── where to ─────────────────────────────────────────────────────────────────────────────────────────
-    def _default_target(self) -> Path:
-        path = self._studio.session.path
-        return path.with_suffix(".mp4") if path else Path.home() / "breakdown.mp4"
+    @property
+    def target(self) -> Path:
+        """Where the video goes: as chosen, else beside the breakdown under a name that is free."""
+        return self._chosen or default_video(self._studio.session.path)
+
+    @target.setter
+    def target(self, chosen: Path) -> None:
+        self._chosen = chosen
+        self._show_target()
 
     def _choose_target(self) -> None:
         kinds = "MP4, H.264 and AAC (*.mp4);;WebM, VP9 and Opus (*.webm)"
-        name, kind = QFileDialog.getSaveFileName(self, "Where to put the video", str(self.target), kinds)
+        # What is there already is asked about once, when the render begins.
+        name, kind = QFileDialog.getSaveFileName(
+            self, "Where to put the video", str(self.target), kinds, options=QFileDialog.Option.DontConfirmOverwrite
+        )
         if name:
             chosen = Path(name)
             self.target = chosen if chosen.suffix else chosen.with_suffix(".webm" if "webm" in kind else ".mp4")
-            self._show_target()
 
     def _show_target(self) -> None:
-        f = self._studio.breakdown.format
-        self._where.setText(
-            f"{self.target.name} in {self.target.parent}, {f.width}×{f.height}, {float(f.fps):g} pictures a second"
-        )
+        if self.job is None and (self.isVisible() or not self._where.text()):
+            f, target = self._studio.breakdown.format, self.target
+            self._where.setText(
+                f"{target.name} in {target.parent}, {f.width}×{f.height}, {float(f.fps):g} pictures a second"
+            )
 
     # ── following the programme ──────────────────────────────────────────────────────────────────────────
     def showEvent(self, event: QShowEvent | None) -> None:
         """What was compiled meanwhile is shown now."""
         super().showEvent(event)
+        self._show_target()
         if self._shown is not self._studio.programme:
             self._follow()
 
@@ -203,38 +250,17 @@ class PublishPage(QWidget):
         self._shown = self._studio.programme
         self._strip.setChecked(self._studio.breakdown.control_strip)
         p = self._studio.programme
-        _clear(self._chapters)
-        for chapter, end in p.chapter_spans():
-            row = QWidget()
-            line = QHBoxLayout(row)
-            line.setContentsMargins(0, 1, 0, 1)
-            time = label(clock_text(chapter.start / p.fps), size="time", soft=True)
-            time.setFixedWidth(46)
-            line.addWidget(time)
-            title = Pressable(partial(self._player.show_frame, chapter.start))
-            title.setText(chapter.title)
-            line.addWidget(title, 1)
-            line.addWidget(label(f"{float((end - chapter.start) / p.fps):.0f} s", size="time", soft=True))
-            self._chapters.addWidget(row)
+        self.chapters.show_lines(
+            tuple(
+                TimedLine(chapter.start / p.fps, chapter.title, f"{float((end - chapter.start) / p.fps):.0f} s")
+                for chapter, end in p.chapter_spans()
+            )
+        )
+        self.chapters.setFixedHeight(self.chapters.row_height * min(max(len(p.chapters), 1), MOST_CHAPTERS) + 2)
         self._problems.setText("\n".join(chapter_problems(p)))
         self._problems.setVisible(bool(chapter_problems(p)))
         self._caption_head.setText(f"Captions, {len(p.captions)}")
-        _clear(self._captions)
-        for caption in p.captions:
-            row = QWidget()
-            line = QHBoxLayout(row)
-            line.setContentsMargins(0, 0, 0, 0)
-            time = label(clock_text(caption.start), size="time", soft=True)
-            time.setFixedWidth(46)
-            line.addWidget(time, alignment=Qt.AlignmentFlag.AlignTop)
-            line.addWidget(label(caption.text), 1)
-            self._captions.addWidget(row)
-        self._captions.addStretch(1)
+        self.captions.show_lines(tuple(TimedLine(c.start, c.text) for c in p.captions))
 
-
-def _clear(layout: QVBoxLayout) -> None:
-    while item := layout.takeAt(0):
-        widget = item.widget()
-        if widget is not None:
-            widget.hide()
-            widget.deleteLater()
+    def _go(self, at: Fraction) -> None:
+        self._player.show_frame(frames_from_seconds(at, self._studio.programme.fps))

@@ -14,10 +14,11 @@ from PyQt6.QtGui import QImage
 
 from chapto.app.playhead import Playhead, View
 from chapto.document.footage import Footage
+from chapto.media.opening import MediaError
 from chapto.media.pictures import FootagePictures
-from chapto.media.probe import MediaError
 from chapto.programme.angles import AngleTrack
 from chapto.programme.programme import Programme
+from chapto.store.fault_log import record_fault
 
 AHEAD = 10
 """Watch frames fetched before they are needed."""
@@ -105,15 +106,22 @@ class PictureFeed(QObject):
             try:
                 image = to_image(pictures.picture(want.footage, want.mat, want.width, want.height, rough=want.rough))
             except MediaError as error:
-                if str(error) != self._told:
-                    self._told = str(error)
-                    self.failed.emit(self._told)
+                self._tell(str(error))
+                continue
+            except Exception as error:
+                self._tell(record_fault(error, f"Fetching a picture of “{want.footage.name}”"))
                 continue
             with self._change:
                 self._ready[want.key] = image
                 while len(self._ready) > 4 * AHEAD:
                     self._ready.popitem(last=False)
             self.arrived.emit(want.key)
+
+    def _tell(self, sentence: str) -> None:
+        """What keeps going wrong is said once."""
+        if sentence != self._told:
+            self._told = sentence
+            self.failed.emit(sentence)
 
 
 def to_image(picture: NDArray[np.uint8]) -> QImage:

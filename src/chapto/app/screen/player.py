@@ -12,7 +12,8 @@ from PyQt6.QtCore import QObject, Qt, QTimer, pyqtSignal
 from chapto.app.playhead import Playhead, View
 from chapto.app.studio import Studio
 from chapto.media.sound import RATE
-from chapto.voice.speaker import Speaker, open_speaker
+from chapto.voice.loudspeaker import Loudspeaker
+from chapto.voice.speaker import Source, Speaker
 
 
 class Player(QObject):
@@ -25,7 +26,7 @@ class Player(QObject):
     def __init__(self, studio: Studio, *, speaker: Speaker | None = None) -> None:
         super().__init__()
         self._studio = studio
-        self._speaker = speaker or open_speaker()
+        self._speaker = speaker or Loudspeaker(studio.said.emit)
         self.head = Playhead()
         self.playing = False
         self.loop: tuple[Fraction, Fraction] | None = None
@@ -120,15 +121,27 @@ class Player(QObject):
             mix = self._studio.mix()
             self._speaker.start(mix.read, round(self.head.frame / self._studio.programme.fps * RATE))
         else:
-            self._speaker.start(self._mat_sound, 0)
+            self._speaker.start(self._mat_sound(), 0)
 
-    def _mat_sound(self, first: int, count: int) -> NDArray[np.float32]:
-        """Sound of the footage from where playing began; silent at other speeds than 1."""
-        mat = self._from.mat + Fraction(first, RATE)
-        camera = replace(self._from, mat=mat).camera(self._studio.breakdown.footage, self._studio.angles)
-        if self._from.speed != 1 or camera is None or camera.id not in self._studio.sounds:
-            return np.zeros((count, 2), np.float32)
-        return self._studio.sounds[camera.id].read(round(camera.media_time(mat) * RATE), count)
+    def close(self) -> None:
+        """Stop for good."""
+        self.pause()
+        self._speaker.close()
+
+    def _mat_sound(self) -> Source:
+        """Sound of the footage from where the playhead is, as things are now: it is read in another thread. Silent at
+        other speeds than 1."""
+        head, footage, angles = self._from, self._studio.breakdown.footage, self._studio.angles
+        sounds = dict(self._studio.sounds)
+
+        def read(first: int, count: int) -> NDArray[np.float32]:
+            mat = head.mat + Fraction(first, RATE)
+            camera = replace(head, mat=mat).camera(footage, angles)
+            if head.speed != 1 or camera is None or camera.id not in sounds:
+                return np.zeros((count, 2), np.float32)
+            return sounds[camera.id].read(round(camera.media_time(mat) * RATE), count)
+
+        return read
 
     def _tick(self) -> None:
         played = Fraction(self._speaker.played())

@@ -1,0 +1,53 @@
+"""Earlier saved states of a breakdown, by when they were saved."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import datetime
+from functools import partial
+
+from PyQt6.QtWidgets import QMenu, QWidget
+
+from chapto.app.studio import Studio
+from chapto.errors import ChaptoError
+from chapto.store.states import State
+
+
+def when(state: State, now: datetime | None = None) -> str:
+    """When a state was saved: the time today, the day and the time before."""
+    at = datetime.fromtimestamp(state.at)
+    today = (now or datetime.now()).date()
+    return f"today, {at:%H:%M:%S}" if at.date() == today else f"{at:%d %B %Y, %H:%M}"
+
+
+def earlier_menu(parent: QWidget, studio: Studio) -> QMenu:
+    """The states to go back to; going back is a step that can be undone."""
+    menu = QMenu("Earlier states", parent)
+    for state in studio.session.states:
+        menu.addAction(when(state), partial(_go_back, studio, state))
+    if menu.isEmpty():
+        nothing = menu.addAction("Nothing was saved before")
+        assert nothing is not None
+        nothing.setEnabled(False)
+    return menu
+
+
+def _go_back(studio: Studio, state: State) -> None:
+    try:
+        found = state.read()
+    except ChaptoError as error:
+        studio.said.emit(str(error))
+        return
+    studio.edit(f"go back to the state of {when(state)}", lambda _: found)
+
+
+class SavedMenu(QMenu):
+    """What can be done with the file, at the words that tell whether it is saved."""
+
+    def __init__(
+        self, parent: QWidget, studio: Studio, save: Callable[[], object], save_as: Callable[[], object]
+    ) -> None:
+        super().__init__(parent)
+        self.addAction("Save now  (Ctrl+S)", lambda: save())
+        self.addAction("Save elsewhere…  (Ctrl+Shift+S)", lambda: save_as())
+        self.addMenu(earlier_menu(self, studio))
