@@ -135,7 +135,7 @@ def test_a_full_disk_is_said_and_leaves_nothing(tmp_path: Path, monkeypatch: pyt
         raise OSError(28, "No space left on device")
 
     monkeypatch.setattr(os, "pwrite", full)
-    with pytest.raises(Exception, match="can't be kept in .*: the disk is full"):
+    with pytest.raises(Exception, match=r"can't be kept in .*: the disk is full"):
         load_sound(make(tmp_path / "s.mp4", Clip()), "test-full")
     assert not list(cache_file("sound", "test-full", ".s16").parent.glob("test-full*"))
 

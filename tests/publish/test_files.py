@@ -17,6 +17,7 @@ from chapto.publish.captions import to_subrip, to_webvtt
 from chapto.publish.chapter_list import chapter_list, chapter_problems
 from chapto.publish.inspect import inspected, listed
 from chapto.publish.package import write_beside
+from chapto.store.outputs import OutputGate
 from tests.document.samples import small
 
 F = Fraction
@@ -69,7 +70,8 @@ def test_what_a_hosting_site_would_not_take_is_said() -> None:
 
 
 def test_files_are_written_beside_the_video(tmp_path: Path) -> None:
-    made = write_beside(tmp_path / "bout.mp4", compile_programme(small(), {}))
+    gate = OutputGate(small(), None)
+    made = write_beside(tmp_path / "bout.mp4", compile_programme(small(), {}), gate)
     assert [p.name for p in made] == ["bout.vtt", "bout.srt", "bout.chapters.txt"]
     assert (tmp_path / "bout.chapters.txt").read_text() == "0:00 Pass\n"
 

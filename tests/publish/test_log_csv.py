@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+from fractions import Fraction as F
 from pathlib import Path
 
 import pytest
@@ -12,9 +13,10 @@ from msgspec.structs import replace
 
 from chapto.demo.story import demo_breakdown
 from chapto.document.breakdown import Breakdown
+from chapto.document.checks import checked
 from chapto.lexicon.lexicon import shipped_lexicon
 from chapto.publish.log_csv import LogFileError, from_csv, to_csv, to_webvtt_metadata
-from tests.document.samples import breakdowns, footage
+from tests.document.samples import breakdowns, footage, small
 
 LEXICON = shipped_lexicon()
 BARE = Breakdown(title="Bare", footage=(footage(),))
@@ -101,3 +103,39 @@ def test_webvtt_metadata_is_read_by_another_library() -> None:
     assert sum(e["event"] == "exchange" for e in events) == len(b.exchanges)
     (tap,) = [c for c, e in zip(cues, events, strict=True) if e.get("note") == "the tap"]
     assert tap.start == "00:03:49.900"
+
+
+@pytest.mark.parametrize(
+    "rows",
+    [
+        "event,start\nposition,1\nround,2\nexchange,3\nmoment,4\nreferee,5\n",
+        "event,start,points,side\nreferee,3," + "9" * 5000 + ",first\n",
+        "event,start,end\nround,1e999999999,2\nround,1e5000,1e5001\nround,99999999999,999999999999\n",
+        "event,start,what\nround,1," + "x" * 5000 + "\n",
+        "1e5000,knee slide\n1:2:3:4:5,arm bar\n0:05,note\n",
+        'event,start\n"round,1\x00\n',
+        "event,start," + "x" * 200_000 + "\nround,1,2\n",
+    ],
+)
+def test_odd_lists_are_read_or_refused_in_a_sentence(rows: str) -> None:
+    try:
+        found = from_csv(small(), rows, LEXICON)
+    except LogFileError:
+        return
+    checked(found.breakdown)
+
+
+@pytest.mark.parametrize("text", ["=1+1", "+cmd", "-2+3", "@SUM(A1)", "\tx", "=HYPERLINK(0)"])
+def test_a_cell_that_a_spreadsheet_would_run_is_handed_out_as_text_and_comes_back(text: str) -> None:
+    """OWASP, CSV injection (from memory): cells that begin with = + - @ or a tab are formulas to a spreadsheet."""
+    b = replace(small(), moments=tuple(replace(m, note=text) for m in small().moments))
+    written = to_csv(b)
+    cells = [cell for row in csv.reader(io.StringIO(written)) for cell in row]
+    assert not [c for c in cells if c[:1] in "=+-@\t" and c]
+    again = from_csv(b, written, LEXICON).breakdown
+    assert [m.note for m in again.moments] == [text] * 2
+
+
+def test_numbers_stay_numbers_in_what_is_handed_out() -> None:
+    b = replace(small(), moments=(replace(small().moments[0], at=F(-3)), small().moments[1]))
+    assert "\r\nmoment,-3," in to_csv(b)

@@ -81,3 +81,31 @@ def test_a_file_without_a_script_is_refused_in_a_sentence(tmp_path: Path, name: 
         (tmp_path / name).write_bytes(data)
     with pytest.raises(ScriptFileError, match=rf"“{name}”.*\.$"):
         read_script(tmp_path / name)
+
+
+def test_a_very_long_script_is_put_in_at_once_and_is_a_sound_document() -> None:
+    text = "\n\n".join(f"Beat number {i} has its words." for i in range(36_000))
+    made = checked(put_parts(small(), "s1", "", parts_of(text)))
+    beats = [beat for _, beat in made.beats()]
+    assert len(beats) == 36_001 and len({beat.id for beat in beats}) == 36_001
+    assert beats[-1].text == "Beat number 35999 has its words."
+
+
+@pytest.mark.parametrize(
+    "text", ["*a " * 20_000, "# " + " " * 50_000, "`" * 50_000, "_x" * 30_000, "#" * 50_000, "." * 50_000]
+)
+def test_marks_by_the_thousand_are_only_text(text: str) -> None:
+    made = put_parts(small(), "s1", "", parts_of(text))
+    checked(made)
+
+
+def test_one_word_longer_than_a_beat_may_be_is_cut(tmp_path: Path) -> None:
+    made = checked(put_parts(small(), "s1", "", parts_of("x" * 50_000)))
+    assert [len(beat.text) for _, beat in made.beats()][1:] == [20_000, 20_000, 10_000]
+
+
+@pytest.mark.parametrize(
+    ("text", "plain"), [("a * b", "a * b"), ("2*3*4", "234"), ("**b** and *i*", "b and i"), ("_one", "_one")]
+)
+def test_only_marks_in_pairs_round_words_go(text: str, plain: str) -> None:
+    assert parts_of(text)[0].beats == (plain,)

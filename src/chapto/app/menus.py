@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QMenu
 
 def choice(menu: QMenu, text: str, act: Callable[[], object], *, checked: bool) -> None:
     """An entry that shows whether it is chosen."""
-    made = menu.addAction(text, lambda: act())
+    made = menu.addAction(text.replace("&", "&&"), lambda: act())
     assert made is not None
     made.setCheckable(True)
     made.setChecked(checked)

@@ -60,6 +60,7 @@ class Pressable(QLabel):
     def __init__(self, act: Callable[[], object]) -> None:
         super().__init__()
         self._act = act
+        self.setTextFormat(Qt.TextFormat.PlainText)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import html
 from collections.abc import Callable
 from datetime import datetime
 from fractions import Fraction
 from pathlib import Path
 
 from PyQt6.QtCore import QEvent, QObject, Qt, QTimer
-from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QShortcut
+from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QHelpEvent, QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QApplication,
     QFileDialog,
@@ -16,6 +17,7 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QPlainTextEdit,
     QStackedWidget,
+    QToolTip,
     QVBoxLayout,
     QWidget,
 )
@@ -48,6 +50,15 @@ KEYS = {
     Stage.WRITE: write_page.KEYS,
     Stage.PUBLISH: publish_page.KEYS,
 }
+
+
+def _plain_tip(widget: QWidget, event: QHelpEvent) -> bool:
+    """Show a tooltip that Qt would take for HTML, since it holds a name with brackets, as the plain text it is."""
+    text = widget.toolTip()
+    if "<" not in text:
+        return False
+    QToolTip.showText(event.globalPos(), f"<span>{html.escape(text)}</span>", widget)
+    return True
 
 
 class Window(QWidget):
@@ -185,6 +196,8 @@ class Window(QWidget):
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Keys that work everywhere but where words are being written."""
         # Asked of every event there is: telling the class is quicker than asking Qt for the type.
+        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip and isinstance(watched, QWidget):
+            return _plain_tip(watched, event)
         if not isinstance(event, QKeyEvent) or event.type() != QEvent.Type.KeyPress or not self.isActiveWindow():
             return False
         focus = QApplication.focusWidget()

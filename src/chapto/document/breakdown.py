@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections import defaultdict
+from collections.abc import Iterable, Iterator
 from fractions import Fraction
+from itertools import count
 from typing import Protocol, TypeVar
 
 import msgspec
@@ -152,6 +154,18 @@ def everything_named(b: Breakdown) -> tuple[HasId, ...]:
         tuple(beat for _, beat in b.beats()),
     )
     return tuple(item for part in lists for item in part)
+
+
+def fresh_ids(breakdown: Breakdown) -> defaultdict[str, Iterator[str]]:
+    """By prefix, ids that nothing in the document has yet, one after another: for putting in many things at once."""
+    taken = {item.id for item in everything_named(breakdown)}
+
+    class Fresh(defaultdict[str, Iterator[str]]):
+        def __missing__(self, prefix: str) -> Iterator[str]:
+            self[prefix] = (name for n in count(1) if (name := f"{prefix}{n}") not in taken)
+            return self[prefix]
+
+    return Fresh()
 
 
 def new_id(breakdown: Breakdown, prefix: str) -> str:

@@ -8,11 +8,23 @@ from fractions import Fraction
 from itertools import pairwise
 
 from chapto.clock.rates import RATES
+from chapto.document.bounds import (
+    FASTEST,
+    LATEST,
+    LONGEST_NAME,
+    LONGEST_TEXT,
+    LONGEST_WAIT,
+    MOST_RATES,
+    SLOWEST,
+    is_time,
+    text_problem,
+)  # fmt: skip
 from chapto.document.breakdown import Breakdown, DocumentError, everything_named
 from chapto.document.footage import cameras_of
 from chapto.document.script import Again, Cutaway, Hold, Section, SideBySide, Skip, Slow, words_of
 
 MAX_SIDE = 7680
+MAX_FPS = 1000
 MAX_DRIFT = Fraction(1, 100)
 """Clocks of recorders differ by some hundred millionths; a hundredth is no clock any more."""
 _COLOUR = re.compile(r"#[0-9A-Fa-f]{6}")
@@ -49,14 +61,33 @@ def _frame(b: Breakdown) -> Iterator[str]:
     for athlete in (b.first, b.second, *own):
         if not _COLOUR.fullmatch(athlete.kit_colour):
             yield f"“{athlete.kit_colour}” is no colour; write it like #E3A33A."
-    if b.target < 0:
-        yield "The wished length can't be less than nothing."
+    if not 0 <= b.target <= LATEST:
+        yield "The wished length can't be less than nothing, or be months."
+    yield from _texts(b)
+
+
+def _texts(b: Breakdown) -> Iterator[str]:
+    """Texts that no file could hold, or that nobody could have meant."""
+    names = [b.title, b.part, b.style, *(n.name for n in b.narrators), *(p.name for p in b.people)]
+    names += [a.name for a in (b.first, b.second)]
+    names += [part for c in b.footage for part in (c.name, c.path, c.camera, c.clearance.credit, c.clearance.owner)]
+    names += [x.technique for x in b.exchanges] + [r.name for r in b.rounds] + [x.title for x in b.script]
+    names += [x.text for x in b.labels] + [x.position for x in b.positions]
+    for what, texts, longest in (
+        ("name", names, LONGEST_NAME),
+        ("note", [m.note for m in b.moments] + [g.note for g in b.ruling.points], LONGEST_TEXT),
+        ("beat", [beat.text for _, beat in b.beats()], LONGEST_TEXT),
+    ):
+        for text in texts:
+            if problem := text_problem(text, longest):
+                yield f"The {what} “{text[:30].encode('utf-8', 'replace').decode()}…” {problem}."
 
 
 def _footage(b: Breakdown) -> Iterator[str]:
     files, people, cameras = {c.id for c in b.footage}, {p.id for p in b.people}, cameras_of(b.footage)
     for c in b.footage:
-        if c.duration <= 0 or c.fps <= 0 or not -MAX_DRIFT <= c.drift <= MAX_DRIFT:
+        sane = 0 < c.duration <= LATEST and 0 < c.fps <= MAX_FPS and is_time(c.offset)
+        if not sane or not -MAX_DRIFT <= c.drift <= MAX_DRIFT:
             yield f"The times of the footage “{c.name}” make no sense."
         if not people.issuperset(c.seen):
             yield f"Somebody is seen in “{c.name}” who is not among the people."
@@ -87,6 +118,11 @@ def _log(b: Breakdown) -> Iterator[str]:
     for name, start, end in spans:
         if start >= end:
             yield f"“{name}” would end before it starts."
+        elif not (is_time(start) and is_time(end)):
+            yield f"“{name}” lies too far off on the mat clock."
+    for m in b.moments:
+        if not is_time(m.at):
+            yield f"A moment lies too far off on the mat clock, at {float(m.at):g} s."
     for one, other in pairwise(b.positions):
         if one.end > other.start:
             yield f"Two positions overlap at mat second {float(other.start):.1f}."
@@ -94,7 +130,7 @@ def _log(b: Breakdown) -> Iterator[str]:
     for start, end in edges + [(x.start, x.end) for x in b.ruling.overtime]:
         if start >= end:
             yield f"A span of the log would end before it starts, at mat second {float(start):.1f}."
-    if b.ruling.length <= 0:
+    if not 0 < b.ruling.length <= LATEST:
         yield "A bout has to last some time."
     moments = {m.id for m in b.moments}
     for label in b.labels:
@@ -120,16 +156,18 @@ def _script(b: Breakdown) -> Iterator[str]:
                 yield f"The beat “{beat.text[:30]}” is tied to a moment that is not there."
             if not last < tie.word < len(words_of(beat.text)):
                 yield f"The beat “{beat.text[:30]}” is tied at a word it does not have."
-            if tie.hold is not None and tie.hold < 0:
-                yield f"The picture can't stand less than nothing at a word of “{beat.text[:30]}”."
+            if tie.hold is not None and not 0 <= tie.hold <= LONGEST_WAIT:
+                yield f"The picture can't stand less than nothing, or over an hour, at a word of “{beat.text[:30]}”."
             last = tie.word
         match beat.treatment:
-            case Slow(rate) | Again(_, rate) | Cutaway(_, rate) | SideBySide(_, _, rate) if not 0 < rate <= 4:
+            case Slow(rate) | Again(_, rate) | Cutaway(_, rate) | SideBySide(_, _, rate) if (
+                not SLOWEST <= rate <= FASTEST
+            ):
                 yield f"The picture can't run at {rate}×."
-            case Again(back, _, times) if back <= 0 or not 1 <= times <= 9:
+            case Again(back, _, times) if not 0 < back <= LONGEST_WAIT or not 1 <= times <= 9:
                 yield "Going back needs some seconds, and one to nine times."
-            case Cutaway(_, _, seconds) if seconds < 0:
-                yield "A cutaway can't last less than nothing."
+            case Cutaway(at, _, seconds) if not 0 <= seconds <= LONGEST_WAIT or not is_time(at):
+                yield "A cutaway can't last less than nothing or over an hour, or come from nowhere."
             case Hold(moment) | Skip(moment) if moment and moment not in moments:
                 yield f"The beat “{beat.text[:30]}” holds on, or skips to, a moment that is not there."
 
@@ -138,5 +176,7 @@ def _limits(section: Section) -> Iterator[str]:
     name, allow = section.title or section.id, section.allow
     if any(a >= z for a, z in section.skips) or any(one[1] > other[0] for one, other in pairwise(section.skips)):
         yield f"What the section “{name}” skips overlaps or ends before it starts."
-    if allow.hold < 0 or allow.silence < 0 or any(not 0 < r < 1 for r in allow.rates) or section.weight <= 0:
+    waits = all(0 <= x <= LONGEST_WAIT for x in (allow.hold, allow.silence))
+    rates = len(allow.rates) <= MOST_RATES and all(SLOWEST <= r < 1 for r in allow.rates)
+    if not waits or not rates or not Fraction(1, 1000) <= section.weight <= 1000:
         yield f"What the section “{name}” is allowed makes no sense."

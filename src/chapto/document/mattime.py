@@ -7,9 +7,17 @@ from typing import Any
 
 import msgspec
 
+from chapto.document.bounds import FINEST, LONGEST_NUMBER, number
+
 
 def fraction_to_text(value: Fraction) -> str:
-    """`12.5` for 25/2, `1001/30000` where no decimal is exact. `Fraction(text)` reads both back."""
+    """`12.5` for 25/2, `1001/30000` where no decimal is exact. `Fraction(text)` reads both back. What would be longer
+    than a number may be is written to the nearest that is not, less than 10⁻¹² off."""
+    text = _exactly(value)
+    return text if len(text) <= LONGEST_NUMBER else _exactly(value.limit_denominator(FINEST))
+
+
+def _exactly(value: Fraction) -> str:
     rest = value.denominator
     for prime in (2, 5):
         while rest % prime == 0:
@@ -34,10 +42,7 @@ def encode_hook(value: Any) -> Any:
 def decode_hook(kind: type, value: Any) -> Any:
     """msgspec hook: text becomes a fraction."""
     if kind is Fraction and isinstance(value, str):
-        try:
-            return Fraction(value)
-        except (ValueError, ZeroDivisionError):
-            raise ValueError(f"“{value[:40]}” is no exact number") from None
+        return number(value)
     raise ValueError("a time has to be written as text, like “12.5” or “1001/30000”")
 
 

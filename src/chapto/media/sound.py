@@ -134,18 +134,24 @@ def load_sound(
         part.unlink(missing_ok=True)
 
 
+def _start_and_limit(path: Path) -> tuple[float, int]:
+    """The stamp that is second 0 of the file, and the last sample that is kept."""
+    with open_media(path) as container:
+        if not container.streams.video:
+            return 0.0, LONGEST_ALONE * RATE
+        video = container.streams.video[0]
+        stamps = frame_stamps(container, video, path)
+        start = float(earliest(container, video, stamps))
+        return start, round((_last_second(stamps) - start + OUTLASTS) * RATE)
+
+
 def _decode(path: Path, writer: SoundWriter, cancelled: Callable[[], bool]) -> None:
+    start, limit = _start_and_limit(path)
+    # Opened anew rather than sought back: where sound lies before the first picture, a seek misses it.
     with open_media(path) as container:
         track = sound_track(container)
         if track is None:
             return
-        start, limit = 0.0, LONGEST_ALONE * RATE
-        if container.streams.video:
-            video = container.streams.video[0]
-            stamps = frame_stamps(container, video, path)
-            start = float(earliest(container, video, stamps))
-            limit = round((_last_second(stamps) - start + OUTLASTS) * RATE)
-            container.seek(0, backward=True)
         placing = _Placing(writer, start, limit)
         try:
             for frame in container.decode(track):

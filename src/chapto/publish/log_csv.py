@@ -5,12 +5,12 @@ from __future__ import annotations
 import csv
 import io
 import json
-import re
 from dataclasses import dataclass
 from fractions import Fraction
 
 from msgspec.structs import replace
 
+from chapto.document.bounds import clock_seconds, points
 from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
 from chapto.document.bout_rules import PositionSpan, RefereePoints
 from chapto.document.breakdown import Breakdown, everything_named, new_id
@@ -23,6 +23,10 @@ from chapto.lexicon.find import Finder
 from chapto.lexicon.lexicon import Lexicon
 
 COLUMNS = ("event", "start", "end", "what", "side", "outcome", "points", "note", "id")
+
+
+_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+"""What begins a formula in a spreadsheet (OWASP, CSV injection; from memory)."""
 
 
 class LogFileError(ChaptoError):
@@ -44,7 +48,7 @@ def to_csv(b: Breakdown) -> str:
     def put(event: str, start: Fraction, end: Fraction | None, **cells: str) -> None:
         known = {"event": event, "start": fraction_to_text(start), **cells}
         known["end"] = fraction_to_text(end) if end is not None else ""
-        rows.append((start, tuple(known.get(c, "") for c in COLUMNS)))
+        rows.append((start, tuple(_as_text(known.get(c, "")) for c in COLUMNS)))
 
     for r in b.rounds:
         put("round", r.start, r.end, what=r.name, id=r.id)
@@ -71,13 +75,26 @@ def from_csv(b: Breakdown, text: str, lexicon: Lexicon) -> ReadLog:
     means a technique of the lexicon begins an exchange of ten seconds at most, up to the next row; any other is noted
     as a moment. Raises `LogFileError` where there is nothing to read.
     """
-    rows = [row for row in csv.reader(io.StringIO(text.lstrip("\ufeff"))) if any(cell.strip() for cell in row)]
+    try:
+        rows = [row for row in csv.reader(io.StringIO(text.lstrip("\ufeff"))) if any(cell.strip() for cell in row)]
+    except csv.Error as error:
+        raise LogFileError(f"That is no list that can be read: {error}.") from None
     if not rows:
         raise LogFileError("The log file is empty.")
     head = [c.strip().casefold() for c in rows[0]]
     if "event" in head and "start" in head:
         return _from_events(b, rows[1:], head)
     return _from_list(b, rows, lexicon)
+
+
+def _as_text(cell: str) -> str:
+    """A cell that a spreadsheet would take for a formula, marked as text; numbers stay numbers."""
+    return f"'{cell}" if cell[:1] in _FORMULA and clock_seconds(cell) is None else cell
+
+
+def _from_text(cell: str) -> str:
+    cell = cell.strip()
+    return cell[1:] if cell[:1] == "'" and cell[1:2] in _FORMULA else cell
 
 
 def to_webvtt_metadata(b: Breakdown) -> str:
@@ -95,22 +112,26 @@ def _from_events(b: Breakdown, rows: list[list[str]], head: list[str]) -> ReadLo
     unclear: list[str] = []
     kinds: dict[str, list[dict[str, str]]] = {}
     for number, row in enumerate(rows, 2):
-        cells = dict(zip(head, (c.strip() for c in row), strict=False))
+        cells = dict(zip(head, (_from_text(c) for c in row), strict=False))
         event = cells.get("event", "").casefold()
         if event not in ("round", "position", "exchange", "moment", "referee"):
             unclear.append(f"Row {number}: “{event}” is no kind of event.")
-        elif _seconds(cells.get("start", "")) is None:
+        elif clock_seconds(cells.get("start", "")) is None:
             unclear.append(f"Row {number}: “{cells.get('start', '')}” is no time.")
         else:
             kinds.setdefault(event, []).append(cells | {"row": str(number)})
     made = _without_gone(b, kinds)
     if "position" in kinds:
-        spans = [PositionSpan(start=_at(c), end=_until(c), position=c["what"], top=_side(c)) for c in kinds["position"]]
+        spans = [
+            PositionSpan(start=_at(c), end=_until(c), position=c.get("what", ""), top=_side(c))
+            for c in kinds["position"]
+        ]
         made = replace(made, positions=tuple(sorted(spans, key=lambda p: p.start)))
     ids = _Ids(b)
     if "round" in kinds:
         rounds = [
-            Round(id=ids.of(c, "r"), name=c["what"] or "Round", start=_at(c), end=_until(c)) for c in kinds["round"]
+            Round(id=ids.of(c, "r"), name=c.get("what", "") or "Round", start=_at(c), end=_until(c))
+            for c in kinds["round"]
         ]
         made = replace(made, rounds=tuple(rounds))
     if "exchange" in kinds:
@@ -176,11 +197,11 @@ def _moment(c: dict[str, str], ids: _Ids, unclear: list[str]) -> Moment:
 
 
 def _points(c: dict[str, str], ids: _Ids, unclear: list[str]) -> RefereePoints | None:
-    side = _side(c)
-    if side is None or not re.fullmatch(r"[+-]?\d+", c.get("points", "")):
+    side, given = _side(c), points(c.get("points", ""))
+    if side is None or given is None:
         unclear.append(f"Row {c['row']}: the referee's points need a side and a number.")
         return None
-    return RefereePoints(id=ids.of(c, "g"), at=_at(c), side=side, points=int(c["points"]), note=c.get("note", ""))
+    return RefereePoints(id=ids.of(c, "g"), at=_at(c), side=side, points=given, note=c.get("note", ""))
 
 
 def _from_list(b: Breakdown, rows: list[list[str]], lexicon: Lexicon) -> ReadLog:
@@ -188,8 +209,8 @@ def _from_list(b: Breakdown, rows: list[list[str]], lexicon: Lexicon) -> ReadLog
     marks: list[tuple[Fraction, str]] = []
     unclear: list[str] = []
     for number, row in enumerate(rows, 1):
-        cells = [c.strip() for c in row if c.strip()]
-        at = _seconds(cells[0])
+        cells = [_from_text(c) for c in row if c.strip()]
+        at = clock_seconds(cells[0])
         if at is None or len(cells) < 2:
             if number > 1:
                 unclear.append(f"Row {number}: a time and a text are needed.")
@@ -211,29 +232,18 @@ def _from_list(b: Breakdown, rows: list[list[str]], lexicon: Lexicon) -> ReadLog
                 unclear.append(f"“{text}”: is that {maybe[0].item.en}? It came in as a note.")
             noted = Moment(id=new_id(b, "m"), at=at, note=text)
             b = replace(b, moments=tuple(sorted((*b.moments, noted), key=lambda m: m.at)))
-    return ReadLog(checked(b), tuple(unclear))
-
-
-def _seconds(text: str) -> Fraction | None:
-    """Seconds of `12.5`, `1001/30000`, `1:02`, `1:02.5` or `1:02:03`."""
-    text = text.strip().replace(",", ".")
     try:
-        if ":" not in text:
-            return Fraction(text)
-        total = Fraction(0)
-        for part in text.split(":"):
-            total = total * 60 + Fraction(part)
-        return total
-    except (ValueError, ZeroDivisionError):
-        return None
+        return ReadLog(checked(b), tuple(unclear))
+    except ChaptoError as error:
+        raise LogFileError(f"The list in that file can't be taken in: {error}") from None
 
 
 def _at(c: dict[str, str]) -> Fraction:
-    return _seconds(c["start"]) or Fraction(0)
+    return clock_seconds(c["start"]) or Fraction(0)
 
 
 def _until(c: dict[str, str]) -> Fraction:
-    end = _seconds(c.get("end", ""))
+    end = clock_seconds(c.get("end", ""))
     return end if end is not None else _at(c) + 1
 
 

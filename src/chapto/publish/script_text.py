@@ -4,20 +4,21 @@ from __future__ import annotations
 
 import html
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
 import pysubs2
+from msgspec.structs import replace
 
-from chapto.document import edit_script
-from chapto.document.breakdown import Breakdown
+from chapto.document.bounds import LONGEST_TEXT
+from chapto.document.breakdown import Breakdown, fresh_ids
+from chapto.document.script import Beat, Section
 from chapto.errors import ChaptoError
 
 LONGEST = 45
 """Words of a beat above which a paragraph is split at its sentences: about 14 s at 190 words a minute."""
-_HEADING = re.compile(r"^#{1,6}\s+(.*?)\s*#*$")
 _SENTENCE = re.compile(r"(?<=[.!?…])[\"'”’)\]]*\s+")
-_MARKUP = re.compile(r"(\*\*|__|\*|_|`)(?=\S)(.+?)(?<=\S)\1")
 
 
 class ScriptFileError(ChaptoError):
@@ -44,10 +45,10 @@ def parts_of(text: str) -> tuple[Part, ...]:
 
     for raw in text.replace("\r\n", "\n").lstrip("\ufeff").split("\n"):
         line = raw.strip()
-        heading = _HEADING.match(line)
-        if heading:
+        heading = _heading(line)
+        if heading is not None:
             end()
-            found.append((_plain(heading[1]), []))
+            found.append((_plain(heading), []))
         elif not line or set(line) <= {"-", "*", "_"}:
             end()
         else:
@@ -63,14 +64,27 @@ def split_beats(paragraph: str) -> tuple[str, ...]:
     """A paragraph as beats of at most `LONGEST` words where its sentences allow that."""
     text = " ".join(paragraph.split())
     if len(text.split()) <= LONGEST:
-        return (text,) if text else ()
+        return tuple(_short_enough(text)) if text else ()
     beats: list[str] = []
+    count = 0
     for sentence in _SENTENCE.split(text):
-        if beats and len(beats[-1].split()) + len(sentence.split()) <= LONGEST:
-            beats[-1] = f"{beats[-1]} {sentence}"
+        words = len(sentence.split())
+        if beats and count + words <= LONGEST:
+            beats[-1], count = f"{beats[-1]} {sentence}", count + words
         else:
             beats.append(sentence)
-    return tuple(beats)
+            count = words
+    return tuple(part for beat in beats for part in _short_enough(beat))
+
+
+def _short_enough(beat: str) -> Iterator[str]:
+    """A beat in parts that a document can hold, cut between words; words longer than that are cut too."""
+    while len(beat) > LONGEST_TEXT:
+        cut = beat.rfind(" ", 1, LONGEST_TEXT)
+        cut = cut if cut > 0 else LONGEST_TEXT
+        yield beat[:cut]
+        beat = beat[cut:].lstrip()
+    yield beat
 
 
 def read_script(path: Path) -> tuple[Part, ...]:
@@ -92,23 +106,29 @@ def read_script(path: Path) -> tuple[Part, ...]:
 def put_parts(b: Breakdown, section_id: str, after: str, parts: tuple[Part, ...]) -> Breakdown:
     """With the beats of a script: those before the first heading after beat `after` of a section (at its end when that
     is empty), each heading a section of its own behind it. An empty beat `after` is filled first."""
+    ids = fresh_ids(b)
+    place = next(i for i, s in enumerate(b.script) if s.id == section_id)
+    here, new = b.script[place], list[Section]()
     for part in parts:
+        beats = [Beat(id=next(ids["b"]), text=text) for text in part.beats]
         if part.title:
-            place = next(i for i, s in enumerate(b.script) if s.id == section_id) + 1
-            known = {s.id for s in b.script}
-            b = edit_script.add_section(b, title=part.title, at=place)
-            section_id = next(s.id for s in b.script if s.id not in known)
-            after = ""
-        for text in part.beats:
-            beats = next(s.beats for s in b.script if s.id == section_id)
-            here = next((x for x in beats if x.id == after), None)
-            if here is not None and not here.text.strip():
-                b = edit_script.rewrite(b, here.id, text)
-                continue
-            known_beats = {x.id for x in beats}
-            b = edit_script.add_beat(b, section_id, text, after=after)
-            after = next(x.id for s in b.script if s.id == section_id for x in s.beats if x.id not in known_beats)
-    return b
+            new.append(Section(id=next(ids["s"]), title=part.title, beats=tuple(beats)))
+        elif new:
+            new[-1] = replace(new[-1], beats=(*new[-1].beats, *beats))
+        else:
+            here = _put_after(here, after, beats)
+    return replace(b, script=(*b.script[:place], here, *new, *b.script[place + 1 :]))
+
+
+def _put_after(section: Section, after: str, beats: list[Beat]) -> Section:
+    """With beats behind beat `after`, which takes the first of them when it is empty."""
+    known = [x.id for x in section.beats]
+    at = known.index(after) + 1 if after in known else len(known)
+    before, behind = list(section.beats[:at]), section.beats[at:]
+    if after in known and beats and not before[-1].text.strip():
+        before[-1] = replace(before[-1], text=beats[0].text)
+        beats = beats[1:]
+    return replace(section, beats=(*before, *beats, *behind))
 
 
 def _said_in_captions(text: str, path: Path) -> str:
@@ -126,4 +146,31 @@ def _said_in_captions(text: str, path: Path) -> str:
 
 
 def _plain(text: str) -> str:
-    return _MARKUP.sub(r"\2", text).strip()
+    """Without the marks of emphasis and code that stand in pairs round words."""
+    for mark in ("**", "__", "*", "_", "`"):
+        if mark in text:
+            text = _without_pairs(text, mark)
+    return text.strip()
+
+
+def _without_pairs(text: str, mark: str) -> str:
+    pieces = text.split(mark)
+    out, opened = [pieces[0]], False
+    for i, piece in enumerate(pieces[1:], 1):
+        closes = opened and bool(out[-1]) and not out[-1][-1].isspace()
+        # An opening mark stands before a word, and has a partner further on.
+        opens = not opened and bool(piece) and not piece[0].isspace() and i + 1 < len(pieces)
+        if closes or opens:
+            opened = opens
+        else:
+            out.append(mark)
+        out.append(piece)
+    return "".join(out)
+
+
+def _heading(line: str) -> str | None:
+    """The words of a Markdown heading; None where the line is none."""
+    marks = len(line) - len(line.lstrip("#"))
+    if not 1 <= marks <= 6 or not line[marks : marks + 1].isspace():
+        return None
+    return line[marks:].strip().rstrip("#").strip()

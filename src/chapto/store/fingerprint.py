@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 from pathlib import Path
 
-from chapto.store.errors import StoreError
+from chapto.store.errors import StoreError, plain_reason
 
 SAMPLE = 65_536
 
@@ -36,6 +36,13 @@ def find_media(stored: str, wanted: str, project: Path | None) -> Path:
     Looks at the path itself (relative to the project's folder), then through the files beside it and beside the
     project. `StoreError` when it is nowhere, or when only a different file stands at its place.
     """
+    try:
+        return _found(stored, wanted, project)
+    except OSError as error:
+        raise StoreError(f"“{stored}” can't be looked for: {plain_reason(error)}.") from None
+
+
+def _found(stored: str, wanted: str, project: Path | None) -> Path:
     base = project.parent if project else Path.cwd()
     direct = Path(stored) if Path(stored).is_absolute() else base / stored
     if direct.is_file() and fingerprint(direct) == wanted:

@@ -33,7 +33,10 @@ class OutputGate:
     def check(self, *targets: Path) -> None:
         """Raise `StoreError` for a target that must never be written to, `AlreadyThere` for those to be asked about."""
         for target in targets:
-            self._refuse(target)
+            try:
+                self._refuse(target)
+            except OSError as error:
+                raise StoreError(f"“{target}” can't be written: {plain_reason(error)}.") from None
         there = tuple(t for t in targets if os.path.lexists(t))
         if there and not self.replacing:
             names = ", ".join(f"“{t}”" for t in there)

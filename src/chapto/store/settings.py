@@ -8,6 +8,7 @@ import msgspec
 from platformdirs import user_config_path
 
 from chapto.store.atomic import write_atomically
+from chapto.store.errors import StoreError, plain_reason
 
 SMALLEST_CACHE, LARGEST_CACHE = 1, 500
 
@@ -30,7 +31,7 @@ def load_settings() -> Settings:
     """The settings; what is missing, damaged or out of range is as shipped."""
     try:
         found = msgspec.json.decode(settings_path().read_bytes(), type=Settings)
-    except (OSError, msgspec.DecodeError, UnicodeDecodeError):
+    except (OSError, msgspec.DecodeError, UnicodeDecodeError, RecursionError):
         return Settings()
     return Settings(
         proxy_gigabytes=min(max(found.proxy_gigabytes, SMALLEST_CACHE), LARGEST_CACHE),
@@ -42,5 +43,8 @@ def load_settings() -> Settings:
 def save_settings(settings: Settings) -> None:
     """Keep the settings; `StoreError` where that can't be done."""
     place = settings_path()
-    place.parent.mkdir(parents=True, exist_ok=True)
+    try:
+        place.parent.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise StoreError(f"Your settings can't be kept in {place.parent}: {plain_reason(error)}.") from None
     write_atomically(place, msgspec.json.encode(settings) + b"\n")
