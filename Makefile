@@ -4,6 +4,9 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 STAMP := $(VENV)/.installed
+TOOLS := $(VENV)/.test-tools
+# A sound server, a screen and a look at system calls, for the tests that want the real thing; they are skipped without.
+TESTING := pulseaudio pulseaudio-utils xvfb strace
 # What Qt needs to start and draw, and the plug-ins it loads.
 SYSTEM := libegl1 libgl1 libopengl0 libglib2.0-0 libdbus-1-3 libfontconfig1 libfreetype6 libxkbcommon0 \
   libxkbcommon-x11-0 libx11-xcb1 libxcb-cursor0 libxcb-icccm4 libxcb-image0 libxcb-keysyms1 libxcb-randr0 \
@@ -12,12 +15,17 @@ PROBE := import ctypes.util, sys; \
   sys.exit(any(ctypes.util.find_library(n) is None for n in \
   ("EGL", "GL", "glib-2.0", "dbus-1", "fontconfig", "xkbcommon", "xcb-cursor", "pulse")))
 
-.PHONY: demo test check format bench pictures install uninstall clean
+.PHONY: demo test check format bench pictures soak install uninstall clean
 demo: $(STAMP)
 	$(BIN)/chapto demo
 
-test: $(STAMP)
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest
+test: $(STAMP) $(TOOLS)
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 2 --dist worksteal
+
+# Kills at random moments, five hundred of them, and property tests with new examples.
+soak: $(STAMP)
+	CHAPTO_KILLS=500 CHAPTO_EXAMPLES=1000 QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 2 tests/app/test_kill.py \
+	  tests/store tests/document tests/pacing tests/programme tests/publish
 
 check: $(STAMP)
 	$(BIN)/ruff format --check src tests bench
@@ -60,6 +68,12 @@ $(STAMP): pyproject.toml
 	$(BIN)/python -m pip install --quiet --upgrade pip
 	$(BIN)/python -m pip install --quiet --editable '.[dev]'
 	touch $(STAMP)
+
+$(TOOLS): $(STAMP)
+	@(for tool in pulseaudio parec Xvfb strace; do command -v $$tool >/dev/null || exit 1; done) || { \
+	  if [ "$$(id -u)" = 0 ]; then apt-get update -qq && apt-get install -y -qq --no-install-recommends $(TESTING); \
+	  else echo "Some tests are skipped. For all of them: sudo apt-get install --no-install-recommends $(TESTING)"; fi; }
+	touch $(TOOLS)
 
 clean:
 	rm -rf $(VENV) build .mypy_cache .ruff_cache .pytest_cache .import_linter_cache

@@ -10,7 +10,15 @@ from pathlib import Path
 import pytest
 from hypothesis import HealthCheck, settings
 
-settings.register_profile("chapto", deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+# The same examples every time in CI; `make soak` looks for new ones.
+SOAKING = int(os.environ.get("CHAPTO_EXAMPLES", "0"))
+settings.register_profile(
+    "chapto",
+    deadline=None,
+    max_examples=SOAKING or 60,
+    derandomize=not SOAKING,
+    suppress_health_check=[HealthCheck.too_slow],
+)
 settings.load_profile("chapto")
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 

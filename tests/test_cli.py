@@ -100,19 +100,6 @@ def test_a_damaged_project_is_refused_untouched(tmp_path: Path, capsys: pytest.C
     assert project.read_bytes() == data
 
 
-def test_pictures_of_every_stage_are_taken(tmp_path: Path, dressed: object, capsys: pytest.CaptureFixture[str]) -> None:
-    from PyQt6.QtGui import QImage
-
-    assert main(["pictures", str(tmp_path)]) == 0
-    names = {Path(p).stem for p in said(capsys)[0].split()}
-    assert names >= {"footage", "log", "write", "mark", "voice", "review", "publish", "shelf", "keys"}
-    for name in names:
-        image = QImage(str(tmp_path / f"{name}.png"))
-        assert (image.width(), image.height()) == (1280, 800)
-        colours = {image.pixel(x, y) for x in range(0, 1280, 40) for y in range(0, 800, 40)}
-        assert len(colours) > 5
-
-
 def test_desktop_files_go_under_the_given_folder_and_away_again(tmp_path: Path) -> None:
     from chapto.app.desktop import install, uninstall
 

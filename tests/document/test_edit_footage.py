@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from chapto.document import edit_angles, edit_conditions, edit_footage, edit_people
+from chapto.document import edit_angles, edit_conditions, edit_footage, edit_log, edit_people
 from chapto.document.bout import Exchange
 from chapto.document.breakdown import Breakdown, DocumentError
 from chapto.document.checks import checked
@@ -131,3 +131,33 @@ def test_a_person_seen_who_is_nobody_is_refused() -> None:
     b = two_cameras()
     with pytest.raises(DocumentError, match="not among the people"):
         checked(replace(b, footage=(replace(b.footage[0], seen=("p9",)), b.footage[1])))
+
+
+def with_file_rounds() -> Breakdown:
+    """Two files as they are brought in: one behind the other, a round over each."""
+    b = replace(two_cameras(), footage=(two_cameras().footage[0], replace(two_cameras().footage[1], offset=F(180))))
+    for c in b.footage:
+        b = edit_log.add_round(b, c.mat_in, c.mat_out)
+    return b
+
+
+def test_a_round_that_stands_for_a_file_moves_with_it() -> None:
+    moved = edit_footage.place_footage(with_file_rounds(), {"f2": (F(300), F(0))})
+    assert [(r.start, r.end) for r in moved.rounds] == [(0, 120), (300, moved.footage[1].mat_out)]
+
+
+def test_two_files_of_one_round_leave_one_round() -> None:
+    moved = edit_footage.place_footage(with_file_rounds(), {"f2": (F(3), F(0))})
+    assert [(r.start, r.end) for r in moved.rounds] == [(0, 120)]
+
+
+def test_a_round_that_was_logged_stays_where_it_is() -> None:
+    b = edit_log.add_round(with_file_rounds(), F(190), F(210))
+    moved = edit_footage.place_footage(b, {"f2": (F(3), F(0))})
+    assert (190, 210) in [(r.start, r.end) for r in moved.rounds]
+
+
+def test_whistles_make_rounds_in_a_file_that_has_a_round_of_its_own() -> None:
+    b = edit_conditions.decide(with_file_rounds(), "f1", K.SIGNAL, F(4), F(5), accepted=True)
+    b = edit_conditions.decide(b, "f1", K.SIGNAL, F(100), F(101), accepted=True)
+    assert [(r.start, r.end) for r in b.rounds] == [(4, 100), (180, b.footage[1].mat_out)]

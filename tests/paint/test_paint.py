@@ -143,3 +143,24 @@ def test_the_control_strip_is_painted_inside_the_safe_area_with_a_moving_marker(
     colours = {strip.image.pixelColor(x, strip.image.height() // 4).name() for x in range(0, strip.image.width(), 2)}
     assert "#e3a33a" in colours
     assert not [x for x in Overlay(replace(b, control_strip=False), p, (1280, 720)).boxes(1) if "control" in x.key]
+
+
+@pytest.mark.parametrize("who", [Side.FIRST, Side.SECOND, None])
+def test_a_label_carries_the_sign_and_colour_of_who_does_it(qapp: object, who: Side | None) -> None:
+    b = small()
+    b = replace(b, exchanges=(replace(b.exchanges[0], by=who),), second=replace(b.second, kit_colour="#2266CC"))
+    (label,) = compile_programme(b, {}).labels
+    assert label.by is who
+    image = rgba_of(label_image(label.text, picture=(1280, 720), by=label.by, colour=label.colour))[..., :3].astype(int)
+    middle, corner = image[24, 21], image[24 - 5, 21 - 5]
+    near = {Side.FIRST: (0xE3, 0xA3, 0x3A), Side.SECOND: (0x22, 0x66, 0xCC), None: (0xFA, 0xF6, 0xEC)}[who]
+    letters_begin = who is None
+    assert letters_begin or np.abs(middle - near).max() < 12
+    # A square reaches its corners, a disc does not.
+    assert letters_begin or (np.abs(corner - near).max() < 12) == (who is Side.SECOND)
+
+
+def test_words_that_name_no_technique_carry_no_sign(qapp: object) -> None:
+    b = small()
+    b = replace(b, exchanges=(replace(b.exchanges[0], by=Side.SECOND),), labels=(replace(b.labels[0], text="Grip"),))
+    assert {x.text: x.by for x in compile_programme(b, {}).labels}["Grip"] is None

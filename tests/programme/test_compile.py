@@ -10,10 +10,14 @@ from msgspec.structs import replace
 from chapto.clock.passage import Kind
 from chapto.demo.story import demo_breakdown
 from chapto.document import edit_script
+from chapto.document.bout import Exchange, Moment
 from chapto.document.breakdown import Breakdown
+from chapto.document.script import Beat, Section
 from chapto.pacing.fit import fit
 from chapto.pacing.fitted import FitExchange, Fitted
+from chapto.pacing.milp_rows import Rows
 from chapto.pacing.spoken import SpokenLine
+from chapto.pacing.styles import PacingError
 from chapto.programme import sections
 from chapto.programme.budget import budgets
 from chapto.programme.compile import compile_programme
@@ -178,3 +182,29 @@ def test_after_an_edit_only_the_touched_exchange_is_fitted_again(
     assert after != before
     fitted.clear()
     assert compile_programme(b, {}) == before and fitted == []
+
+
+@pytest.mark.parametrize(
+    ("length", "beats"), [("13/25", 2), ("68/125", 2), ("251/500", 2), ("93/125", 3), ("147/200", 3)]
+)
+def test_very_short_exchanges_with_empty_beats_are_fitted_too(length: str, beats: int) -> None:
+    """The solver's quick options fail on these; it is asked again without them."""
+    b = Breakdown(
+        title="Short", style="run-through", footage=(footage(),),
+        exchanges=(Exchange(id="x1", start=Fraction(0), end=Fraction(length)),),
+        moments=tuple(Moment(id=f"m{i}", at=Fraction(0)) for i in range(3)),
+        script=(Section(id="s1", exchange="x1", beats=tuple(Beat(id=f"b{i}", text="") for i in range(beats))),),
+    )  # fmt: skip
+    programme = compile_programme(b, {})
+    assert programme.frames >= round(Fraction(length) * 30) - 1
+
+
+def test_a_solver_that_gives_up_is_said(monkeypatch: pytest.MonkeyPatch) -> None:
+    class Nothing:
+        x, message = None, "out of ideas"
+
+    monkeypatch.setattr("chapto.pacing.milp_rows.milp", lambda *_, **__: Nothing())
+    asked = Rows()
+    asked.row([(asked.variable(1.0), 1.0)], low=1.0)
+    with pytest.raises(PacingError, match="could not be fitted here; the solver says: out of ideas"):
+        asked.solve()

@@ -10,6 +10,8 @@ from numpy.typing import NDArray
 from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import coo_array
 
+from chapto.pacing.styles import PacingError
+
 QUICK = {"presolve": False, "mip_heuristic_run_feasibility_jump": False}
 """Measured: programmes of a few hundred variables take a third of the time without being simplified first, and without
 a search for any solution at all, of which there is always one. `milp` warns that it hands the second on unread."""
@@ -49,13 +51,21 @@ class Rows:
         return coo_array((factors, (rows, columns)), shape=(len(self._from), len(self.cost)))
 
     def solve(self) -> NDArray[np.float64]:
-        """The values of the best solution; there is one, as every limit has a costly way round."""
-        found = milp(
-            np.array(self.cost),
-            constraints=LinearConstraint(self.matrix(), np.array(self._from), np.array(self._to)),
-            bounds=Bounds(np.array(self.low), np.array(self.high)),
-            integrality=np.array(self.whole),
-            options={"mip_rel_gap": 0.0, **QUICK},
-        )
-        assert found.x is not None, found.message
-        return np.asarray(found.x)
+        """The values of the best solution; there is one, as every limit has a costly way round.
+
+        With the quick options the solver gives up on a few very short programmes that it solves without them. Raises
+        `PacingError` when it does so either way.
+        """
+        message = ""
+        for options in (QUICK, {}):
+            found = milp(
+                np.array(self.cost),
+                constraints=LinearConstraint(self.matrix(), np.array(self._from), np.array(self._to)),
+                bounds=Bounds(np.array(self.low), np.array(self.high)),
+                integrality=np.array(self.whole),
+                options={"mip_rel_gap": 0.0, **options},
+            )
+            if found.x is not None:
+                return np.asarray(found.x)
+            message = str(found.message)
+        raise PacingError(f"Voice and picture could not be fitted here; the solver says: {message}")
