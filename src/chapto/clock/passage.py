@@ -48,6 +48,15 @@ class Passage:
         if self.rate < 0 or (self.rate == 0) != (self.kind in STILL):
             raise ClockError("A held picture has rate 0 and a moving one has a rate above 0.")
 
+    def later(self, frames: int) -> Passage:
+        """The same passage, so many watch frames later."""
+        # Not through the checks again: it is sound already, and there are thousands.
+        moved = object.__new__(Passage)
+        for name in Passage.__slots__:
+            object.__setattr__(moved, name, getattr(self, name))
+        object.__setattr__(moved, "watch_in", self.watch_in + frames)
+        return moved
+
     @property
     def watch_out(self) -> int:
         """The first frame after the passage."""

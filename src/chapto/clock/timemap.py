@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 import numpy as np
+from numpy.typing import NDArray
 
 from chapto.clock.passage import STILL, Passage
 from chapto.clock.rates import ClockError
@@ -24,7 +25,9 @@ class Showing:
 class TimeMap:
     """`mat_at` has one answer for every frame; `watched_at` may have none (skipped) or several (again)."""
 
-    def __init__(self, passages: tuple[Passage, ...]) -> None:
+    def __init__(
+        self, passages: tuple[Passage, ...], edges: tuple[NDArray[np.float64], NDArray[np.float64]] | None = None
+    ) -> None:
         at = 0
         for p in passages:
             if p.watch_in != at:
@@ -33,8 +36,12 @@ class TimeMap:
         self.passages = passages
         self.frames = at
         self._starts = [p.watch_in for p in passages]
-        self._low = np.array([float(p.mat_in) for p in passages])
-        self._high = np.array([float(p.mat_out) for p in passages])
+        self._low, self._high = self.edges_of(passages) if edges is None else edges
+
+    @staticmethod
+    def edges_of(passages: tuple[Passage, ...]) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+        """Mat seconds at which each passage begins and ends, (n,) each; handed in where they are known already."""
+        return np.array([float(p.mat_in) for p in passages]), np.array([float(p.mat_out) for p in passages])
 
     def index_at(self, frame: int) -> int:
         """Number of the passage that shows `frame`."""

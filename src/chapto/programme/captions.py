@@ -8,7 +8,7 @@ from functools import lru_cache
 from itertools import groupby, pairwise
 
 from chapto.pacing.spoken import pause_after
-from chapto.programme.programme import Caption, PlacedWord
+from chapto.programme.placed import Caption, PlacedWord
 
 LINE, LINES = 38, 2
 """Characters a line and lines a caption: BBC Subtitle Guidelines, at most two lines."""

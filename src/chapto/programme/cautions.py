@@ -7,7 +7,7 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.script import Part
 from chapto.lexicon.lexicon import Lexicon
 from chapto.programme.labels import reading_seconds
-from chapto.programme.programme import PlacedCaution, PlacedSection
+from chapto.programme.placed import PlacedCaution, PlacedSection
 
 
 def risks_shown(b: Breakdown, lexicon: Lexicon) -> tuple[tuple[str, str], ...]:

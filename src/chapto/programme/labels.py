@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
@@ -14,7 +15,7 @@ from chapto.document.breakdown import Breakdown, Label
 from chapto.document.people import Side
 from chapto.document.script import Part, Section
 from chapto.lexicon.lexicon import Lexicon, School, Technique
-from chapto.programme.programme import PlacedLabel, PlacedSection
+from chapto.programme.placed import PlacedLabel, PlacedSection
 
 SECONDS_A_WORD, SHORTEST = Fraction(3, 10), Fraction(12, 10)
 """Reading time: BBC Subtitle Guidelines give about 0.3 s a word."""
@@ -53,22 +54,28 @@ def place_labels(
     section takes every label away.
     """
     placed: list[PlacedLabel] = []
+    standing: list[PlacedLabel] = []
+    ends = [s.end for s in sections]
     mentioned: set[str] = set()
     for want in sorted(_wanted(b, lexicon, time_map, sections, shown), key=lambda w: (w.start, w.label)):
         text = want.text or _named(b, want, mentioned)
-        limit = next((s.end for s in sections if s.start <= want.start < s.end), time_map.frames)
+        number = bisect_right(ends, want.start)
+        limit = sections[number].end if number < len(sections) else time_map.frames
         start = want.start
-        taken = {p.row: p.end for p in placed if p.end > start}
+        standing = [p for p in standing if p.end > start]
+        taken = {p.row: p.end for p in standing}
         if len(taken) >= ROWS:
             start = min(taken.values())
         end = max(start + _frames(reading_seconds(text), time_map), _end_of_hold(start, time_map))
         end = min(end, limit, _end_of_camera(b, start, time_map) if want.camera else limit)
         if end <= start:
             continue
-        taken = {p.row: p.end for p in placed if p.end > start}
-        row = next(r for r in range(len(placed) + 1) if r not in taken)
+        standing = [p for p in standing if p.end > start]
+        taken = {p.row: p.end for p in standing}
+        row = next(r for r in range(len(taken) + 1) if r not in taken)
         by, colour = _who(b, want.exchange)
         placed.append(PlacedLabel(want.label, text, start, end, row, by, colour))
+        standing.append(placed[-1])
     return tuple(placed)
 
 

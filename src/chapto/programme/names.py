@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from fractions import Fraction
 
 from chapto.clock.rates import frames_from_seconds
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
 from chapto.document.script import Part
-from chapto.programme.programme import PlacedName, PlacedSection, PlacedWord
+from chapto.programme.placed import PlacedName, PlacedSection, PlacedWord
 
 AFTER, STANDS = Fraction(4, 5), Fraction(9, 2)
 """Seconds into the introduction at which the names come, and for which they stand."""
@@ -19,7 +19,7 @@ AFTER, STANDS = Fraction(4, 5), Fraction(9, 2)
 def place_names(
     b: Breakdown,
     sections: tuple[PlacedSection, ...],
-    words: tuple[PlacedWord, ...],
+    words: Iterable[PlacedWord],
     fps: Fraction,
     seen: Callable[[int], Fraction],
 ) -> tuple[PlacedName, ...]:
@@ -54,7 +54,7 @@ def _athletes(
 def _voices(
     b: Breakdown,
     sections: tuple[PlacedSection, ...],
-    words: tuple[PlacedWord, ...],
+    words: Iterable[PlacedWord],
     fps: Fraction,
     taken: tuple[PlacedName, ...],
 ) -> Iterator[PlacedName]:

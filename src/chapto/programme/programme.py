@@ -1,159 +1,55 @@
-"""The compiled programme. Watch times are frames at `fps`, except words, whose sound needs no whole frame."""
+"""The compiled programme: the sections one after another, and what lies over them.
+
+Watch times are frames at `fps`, except those of words, whose sound needs no whole frame.
+"""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-from enum import StrEnum
+from bisect import bisect_right
+from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
+from itertools import chain, pairwise
+
+import numpy as np
 
 from chapto.clock.passage import Passage
 from chapto.clock.timemap import TimeMap
-from chapto.document.people import Side
 from chapto.pacing.fitted import Shortfall
-
-
-class TieState(StrEnum):
-    """Whether word and moment meet."""
-
-    MET = "met"
-    LATE = "late"
-    BROKEN = "broken"
-
-
-@dataclass(frozen=True, slots=True)
-class PlacedPhrase:
-    """A stretch of a beat's voice, `voice_in ≤ s < voice_out` of its line, heard from watch second `at` on."""
-
-    beat: str
-    first: int
-    end: int
-    voice_in: Fraction
-    voice_out: Fraction
-    at: Fraction
-
-    @property
-    def until(self) -> Fraction:
-        """The watch second at which it ends."""
-        return self.at + self.voice_out - self.voice_in
-
-
-@dataclass(frozen=True, slots=True)
-class PlacedWord:
-    """Word `word` of a beat, said from watch second `start` to `end`."""
-
-    beat: str
-    word: int
-    text: str
-    start: Fraction
-    end: Fraction
-
-
-@dataclass(frozen=True, slots=True)
-class PlacedTie:
-    """A tie in the finished programme.
-
-    `said` and `planned` are the watch seconds of the word and of the moment in the fit's plan; `shown` is when
-    the moment is on the screen (nearest to the word), None when never. `lag = said − shown`: above 0 the voice
-    is late, below 0 it is early.
-    """
-
-    beat: str
-    word: int
-    text: str
-    moment: str
-    mat: Fraction
-    said: Fraction
-    planned: Fraction | None
-    shown: Fraction | None
-    state: TieState
-
-    @property
-    def lag(self) -> Fraction | None:
-        """Seconds by which the voice comes after the picture; None when the moment is not shown."""
-        return None if self.shown is None else self.said - self.shown
-
-
-@dataclass(frozen=True, slots=True)
-class PlacedLabel:
-    """A label on the picture for `start ≤ frame < end`, in row `row` counted from the lowest. `by` is who does what it
-    names, None where that is not known; `colour` is theirs."""
-
-    label: str
-    text: str
-    start: int
-    end: int
-    row: int
-    by: Side | None = None
-    colour: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class PlacedInset:
-    """A second picture for `start ≤ frame < end`: `footage` from `mat_in` on at `rate`, small in a corner, or `beside`
-    the first, each in one half of the picture."""
-
-    start: int
-    end: int
-    footage: str
-    mat_in: Fraction
-    rate: Fraction
-    fps: Fraction
-    beside: bool
-
-    def mat_at(self, frame: int) -> Fraction:
-        """Mat time it shows at a frame."""
-        return self.mat_in + self.rate * (frame - self.start) / self.fps
-
-
-@dataclass(frozen=True, slots=True)
-class PlacedName:
-    """A name at the foot of the picture for `start ≤ frame < end`, what stands under it, and whose it is: an athlete's
-    (by side, in a kit `colour`) or a voice's (None)."""
-
-    start: int
-    end: int
-    name: str
-    under: str
-    side: Side | None
-    colour: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class PlacedCaution:
-    """A line of care for `start ≤ frame < end`, for one class of risk."""
-
-    start: int
-    end: int
-    risk: str
-    text: str
-
-
-@dataclass(frozen=True, slots=True)
-class PlacedSection:
-    """The watch frames of one section of the script."""
-
-    section: str
-    title: str
-    start: int
-    end: int
-
-
-@dataclass(frozen=True, slots=True)
-class Chapter:
-    """A chapter and its first frame."""
-
-    title: str
-    start: int
-
-
-@dataclass(frozen=True, slots=True)
-class Caption:
-    """A caption of one or two lines, shown from watch second `start` to `end`."""
-
-    start: Fraction
-    end: Fraction
-    text: str
+from chapto.programme.block import PlacedBlock
+from chapto.programme.placed import (
+    Caption as Caption,
+)
+from chapto.programme.placed import (
+    Chapter as Chapter,
+)
+from chapto.programme.placed import (
+    PlacedCaution as PlacedCaution,
+)
+from chapto.programme.placed import (
+    PlacedInset as PlacedInset,
+)
+from chapto.programme.placed import (
+    PlacedLabel as PlacedLabel,
+)
+from chapto.programme.placed import (
+    PlacedName as PlacedName,
+)
+from chapto.programme.placed import (
+    PlacedPhrase as PlacedPhrase,
+)
+from chapto.programme.placed import (
+    PlacedSection as PlacedSection,
+)
+from chapto.programme.placed import (
+    PlacedTie as PlacedTie,
+)
+from chapto.programme.placed import (
+    PlacedWord as PlacedWord,
+)
+from chapto.programme.placed import (
+    TieState as TieState,
+)
 
 
 @dataclass(frozen=True)
@@ -161,28 +57,68 @@ class Programme:
     """Everything the viewer gets, and what of it did not fit."""
 
     fps: Fraction
-    passages: tuple[Passage, ...]
-    sections: tuple[PlacedSection, ...]
-    voice: tuple[PlacedPhrase, ...]
-    words: tuple[PlacedWord, ...]
-    ties: tuple[PlacedTie, ...]
+    blocks: tuple[PlacedBlock, ...]
     labels: tuple[PlacedLabel, ...]
     chapters: tuple[Chapter, ...]
-    captions: tuple[Caption, ...]
-    shortfalls: tuple[Shortfall, ...] = field(default=())
-    insets: tuple[PlacedInset, ...] = ()
+    shortfalls: tuple[Shortfall, ...] = ()
     names: tuple[PlacedName, ...] = ()
     cautions: tuple[PlacedCaution, ...] = ()
 
     @cached_property
+    def passages(self) -> tuple[Passage, ...]:
+        """All passages, which tile the programme without gap or overlap."""
+        return tuple(chain.from_iterable(x.passages for x in self.blocks))
+
+    @cached_property
+    def sections(self) -> tuple[PlacedSection, ...]:
+        """The sections of the script, in order."""
+        return tuple(PlacedSection(x.block.section, x.block.title, x.start, x.end) for x in self.blocks)
+
+    @cached_property
+    def voice(self) -> tuple[PlacedPhrase, ...]:
+        """What is said, phrase by phrase."""
+        return tuple(chain.from_iterable(x.voice for x in self.blocks))
+
+    @cached_property
+    def words(self) -> tuple[PlacedWord, ...]:
+        """What is said, word by word."""
+        return tuple(chain.from_iterable(x.words for x in self.blocks))
+
+    @cached_property
+    def ties(self) -> tuple[PlacedTie, ...]:
+        """Every tie, and whether it is met."""
+        return tuple(chain.from_iterable(x.ties for x in self.blocks))
+
+    @cached_property
+    def insets(self) -> tuple[PlacedInset, ...]:
+        """Second pictures."""
+        return tuple(chain.from_iterable(x.insets for x in self.blocks))
+
+    @cached_property
+    def captions(self) -> tuple[Caption, ...]:
+        """Captions that never overlap: the last of a section ends when the next one begins."""
+        found = [list(x.captions) for x in self.blocks if x.block.captions]
+        for captions, following in pairwise(found):
+            last, begins = captions[-1], following[0].start
+            if last.end > begins:
+                captions[-1] = Caption(last.start, max(begins, last.start), last.text)
+        return tuple(chain.from_iterable(found))
+
+    @cached_property
     def time_map(self) -> TimeMap:
         """Mat time and watch time of this programme."""
-        return TimeMap(self.passages)
+        edges = [x.block.mat_edges for x in self.blocks if x.block.passages]
+        low, high = (np.concatenate([e[i] for e in edges]) if edges else np.zeros(0) for i in (0, 1))
+        return TimeMap(self.passages, (low, high))
+
+    @cached_property
+    def _ends(self) -> list[int]:
+        return [x.end for x in self.blocks]
 
     @property
     def frames(self) -> int:
         """Its length in frames."""
-        return self.passages[-1].watch_out if self.passages else 0
+        return self.blocks[-1].end if self.blocks else 0
 
     @property
     def seconds(self) -> Fraction:
@@ -200,4 +136,5 @@ class Programme:
 
     def section_at(self, frame: int) -> PlacedSection | None:
         """The section on the screen at `frame`."""
-        return next((s for s in self.sections if s.start <= frame < s.end), None)
+        i = bisect_right(self._ends, frame)
+        return self.sections[i] if i < len(self.sections) and self.sections[i].start <= frame else None

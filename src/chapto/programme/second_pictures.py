@@ -10,7 +10,7 @@ from chapto.clock.rates import frames_from_seconds
 from chapto.document.footage import Footage
 from chapto.pacing.fitted import Inset, Leg
 from chapto.programme.angles import AngleTrack, pieces_of
-from chapto.programme.programme import PlacedInset
+from chapto.programme.placed import PlacedInset
 
 
 def place_insets(

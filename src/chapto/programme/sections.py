@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from fractions import Fraction
 from functools import lru_cache
+from typing import TypeVar
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.condition import ConditionKind
@@ -20,13 +21,14 @@ from chapto.programme.angles import AngleTrack
 from chapto.programme.parts import card, credits_card, introduction_span, opening_span, recap
 
 Lines = Mapping[str, SpokenLine]
+Same = TypeVar("Same")
 WISH_STEP = 10
 """Shares of a wished length are put on this many parts of a second, so that a small edit leaves the others alone."""
 
 
 def fit_script(b: Breakdown, lines: Lines, style: HouseStyle, track: AngleTrack) -> tuple[Fitted, ...]:
     """Every section of `b`, fitted; a wished length is shared out over the exchanges by weight."""
-    idle = idle_spans(b)
+    style, idle = _one(style), _one(idle_spans(b))
     natural = [fit_section(b, s, lines, style, track, idle) for s in b.script]
     if not b.target:
         return tuple(natural)
@@ -35,6 +37,12 @@ def fit_script(b: Breakdown, lines: Lines, style: HouseStyle, track: AngleTrack)
         fit_section(b, s, lines, style, track, idle, wish=wish) if wish is not None else part
         for s, part, wish in zip(b.script, natural, wished, strict=True)
     )
+
+
+@lru_cache(maxsize=16)
+def _one(same: Same) -> Same:
+    """One object for equal ones, so that comparing it with itself costs nothing for each of a thousand sections."""
+    return same
 
 
 def shares(b: Breakdown, natural: list[Fraction]) -> list[Fraction | None]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from chapto.clock.timemap import Showing, TimeMap
-from chapto.programme.programme import TieState
+from chapto.programme.placed import TieState
 
 EARLIEST = Fraction(4, 10)
 """A tie is met when its moment is on the screen from this long before its word to the end of the word."""
