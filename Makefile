@@ -49,6 +49,7 @@ bench: $(STAMP)
 	$(BIN)/python -m bench.fit
 	$(BIN)/python -m bench.lacing
 	$(BIN)/python -m bench.writing
+	$(BIN)/python -m bench.large
 
 pictures: $(STAMP)
 	$(BIN)/chapto pictures --force docs/screenshots

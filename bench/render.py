@@ -53,7 +53,7 @@ def _prepared(folder: Path, footage: Path) -> tuple[object, ...]:
     from chapto.document.script import Hold, Slow
     from chapto.render.production import footage_sounds, media_places, produce
     from chapto.store.fingerprint import fingerprint
-    from chapto.voice.guide import GuideVoice
+    from chapto.voice.guide import GuideVoice, SpeechSounds
 
     F = Fraction
     mark = fingerprint(footage)
@@ -71,7 +71,7 @@ def _prepared(folder: Path, footage: Path) -> tuple[object, ...]:
         b = edit_log.set_label(b, b.moments[-1].id, "Knee slide")
     production = produce(b, GuideVoice(folder / "voice"))
     places, _ = media_places(b, None)
-    samples = {k: s.samples for k, s in production.speeches.items()}
+    samples = SpeechSounds(production.speeches)
     return production, places, footage_sounds(b, places), samples
 
 

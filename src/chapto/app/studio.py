@@ -25,7 +25,7 @@ from chapto.render.mix import Mix
 from chapto.render.production import Production, media_places, produce
 from chapto.store.session import Session
 from chapto.store.settings import load_settings
-from chapto.voice.guide import GuideVoice
+from chapto.voice.guide import GuideVoice, SpeechSounds
 
 COMPILE_AFTER = 60
 """Milliseconds of quiet typing before the programme is compiled again."""
@@ -128,8 +128,8 @@ class Studio(QObject):
 
     def mix(self) -> Mix:
         """The programme's sound as it is now."""
-        samples = {k: s.samples for k, s in self.production.speeches.items()}
-        return Mix(self.production.breakdown, self.programme, samples, self.sounds)
+        sounds = SpeechSounds(self.production.speeches)
+        return Mix(self.production.breakdown, self.programme, sounds, self.sounds)
 
     def wait(self, *, seconds: float = 30.0) -> bool:
         """Let events run until the programme is compiled and the sound is there; False when time is up."""

@@ -21,7 +21,18 @@ from chapto.document.bounds import (
 )  # fmt: skip
 from chapto.document.breakdown import Breakdown, DocumentError, everything_named
 from chapto.document.footage import cameras_of
-from chapto.document.script import Again, Cutaway, Hold, Section, SideBySide, Skip, Slow, words_of
+from chapto.document.script import (
+    Again,
+    Beat,
+    Cutaway,
+    Hold,
+    Section,
+    SideBySide,
+    Skip,
+    Slow,
+    TextCard,
+    words_of,
+)  # fmt: skip
 
 MAX_SIDE = 7680
 MAX_FPS = 1000
@@ -71,16 +82,19 @@ def _texts(b: Breakdown) -> Iterator[str]:
     names = [b.title, b.part, b.style, *(n.name for n in b.narrators), *(p.name for p in b.people)]
     names += [a.name for a in (b.first, b.second)]
     names += [part for c in b.footage for part in (c.name, c.path, c.camera, c.clearance.credit, c.clearance.owner)]
-    names += [x.technique for x in b.exchanges] + [r.name for r in b.rounds] + [x.title for x in b.script]
+    names += [x.technique for x in b.exchanges] + [r.name for r in b.rounds]
     names += [x.text for x in b.labels] + [x.position for x in b.positions]
     for what, texts, longest in (
         ("name", names, LONGEST_NAME),
         ("note", [m.note for m in b.moments] + [g.note for g in b.ruling.points], LONGEST_TEXT),
-        ("beat", [beat.text for _, beat in b.beats()], LONGEST_TEXT),
     ):
         for text in texts:
             if problem := text_problem(text, longest):
-                yield f"The {what} “{text[:30].encode('utf-8', 'replace').decode()}…” {problem}."
+                yield _text_sentence(what, text, problem)
+
+
+def _text_sentence(what: str, text: str, problem: str) -> str:
+    return f"The {what} “{text[:30].encode('utf-8', 'replace').decode()}…” {problem}."
 
 
 def _footage(b: Breakdown) -> Iterator[str]:
@@ -106,8 +120,12 @@ def _footage(b: Breakdown) -> Iterator[str]:
 
 
 def _ids(b: Breakdown) -> Iterator[str]:
-    seen: set[str] = set()
-    for name in (item.id for item in everything_named(b)):
+    names = [item.id for item in everything_named(b)]
+    seen = set(names)
+    if len(seen) == len(names) and "" not in seen:
+        return
+    seen = set()
+    for name in names:
         if not name or name in seen:
             yield f"Two things share the name “{name}”." if name else "Something has no name."
         seen.add(name)
@@ -143,33 +161,60 @@ def _log(b: Breakdown) -> Iterator[str]:
 def _script(b: Breakdown) -> Iterator[str]:
     exchanges, moments = {e.id for e in b.exchanges}, {m.id for m in b.moments}
     narrators = {n.id for n in b.narrators}
+    around = (b.exchanges, b.moments, b.narrators)
+    if len(_sound) > REMEMBERED:
+        _sound.clear()
     for section in b.script:
-        if section.exchange and section.exchange not in exchanges:
-            yield f"The section “{section.title or section.id}” belongs to an exchange that is not there."
-        yield from _limits(section)
-    for _, beat in b.beats():
-        if beat.narrator and beat.narrator not in narrators:
-            yield f"The beat “{beat.text[:30]}” belongs to a narrator who is not there."
-        last = -1
-        for tie in beat.ties:
-            if tie.moment not in moments:
-                yield f"The beat “{beat.text[:30]}” is tied to a moment that is not there."
-            if not last < tie.word < len(words_of(beat.text)):
-                yield f"The beat “{beat.text[:30]}” is tied at a word it does not have."
-            if tie.hold is not None and not 0 <= tie.hold <= LONGEST_WAIT:
-                yield f"The picture can't stand less than nothing, or over an hour, at a word of “{beat.text[:30]}”."
-            last = tie.word
-        match beat.treatment:
-            case Slow(rate) | Again(_, rate) | Cutaway(_, rate) | SideBySide(_, _, rate) if (
-                not SLOWEST <= rate <= FASTEST
-            ):
-                yield f"The picture can't run at {rate}×."
-            case Again(back, _, times) if not 0 < back <= LONGEST_WAIT or not 1 <= times <= 9:
-                yield "Going back needs some seconds, and one to nine times."
-            case Cutaway(at, _, seconds) if not 0 <= seconds <= LONGEST_WAIT or not is_time(at):
-                yield "A cutaway can't last less than nothing or over an hour, or come from nowhere."
-            case Hold(moment) | Skip(moment) if moment and moment not in moments:
-                yield f"The beat “{beat.text[:30]}” holds on, or skips to, a moment that is not there."
+        known = _sound.get(id(section))
+        if known is not None and known[0] is section and all(x is y for x, y in zip(known[1], around, strict=True)):
+            continue
+        found = list(_section(section, exchanges, moments, narrators))
+        if not found:
+            _sound[id(section)] = section, around
+        yield from found
+
+
+REMEMBERED = 10_000
+_sound: dict[int, tuple[Section, tuple[object, ...]]] = {}
+"""Sections found sound, with what they were held against: of a long script nearly all are the same after an edit."""
+
+
+def _section(section: Section, exchanges: set[str], moments: set[str], narrators: set[str]) -> Iterator[str]:
+    if section.exchange and section.exchange not in exchanges:
+        yield f"The section “{section.title or section.id}” belongs to an exchange that is not there."
+    if problem := text_problem(section.title):
+        yield _text_sentence("title", section.title, problem)
+    yield from _limits(section)
+    for beat in section.beats:
+        yield from _beat(beat, moments, narrators)
+
+
+def _beat(beat: Beat, moments: set[str], narrators: set[str]) -> Iterator[str]:
+    if problem := text_problem(beat.text, LONGEST_TEXT):
+        yield _text_sentence("beat", beat.text, problem)
+    if isinstance(beat.treatment, TextCard) and (problem := text_problem(beat.treatment.text)):
+        yield _text_sentence("card", beat.treatment.text, problem)
+    if beat.narrator and beat.narrator not in narrators:
+        yield f"The beat “{beat.text[:30]}” belongs to a narrator who is not there."
+    last = -1
+    count = len(words_of(beat.text)) if beat.ties else 0
+    for tie in beat.ties:
+        if tie.moment not in moments:
+            yield f"The beat “{beat.text[:30]}” is tied to a moment that is not there."
+        if not last < tie.word < count:
+            yield f"The beat “{beat.text[:30]}” is tied at a word it does not have."
+        if tie.hold is not None and not 0 <= tie.hold <= LONGEST_WAIT:
+            yield f"The picture can't stand less than nothing, or over an hour, at a word of “{beat.text[:30]}”."
+        last = tie.word
+    match beat.treatment:
+        case Slow(rate) | Again(_, rate) | Cutaway(_, rate) | SideBySide(_, _, rate) if not SLOWEST <= rate <= FASTEST:
+            yield f"The picture can't run at {rate}×."
+        case Again(back, _, times) if not 0 < back <= LONGEST_WAIT or not 1 <= times <= 9:
+            yield "Going back needs some seconds, and one to nine times."
+        case Cutaway(at, _, seconds) if not 0 <= seconds <= LONGEST_WAIT or not is_time(at):
+            yield "A cutaway can't last less than nothing or over an hour, or come from nowhere."
+        case Hold(moment) | Skip(moment) if moment and moment not in moments:
+            yield f"The beat “{beat.text[:30]}” holds on, or skips to, a moment that is not there."
 
 
 def _limits(section: Section) -> Iterator[str]:

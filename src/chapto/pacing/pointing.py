@@ -9,7 +9,7 @@ from functools import lru_cache
 
 from chapto.document.bout import Exchange, Moment
 from chapto.document.breakdown import Breakdown
-from chapto.document.script import MARKS, Beat, words_of
+from chapto.document.script import MARKS, Beat, Section, words_of
 from chapto.pacing.spoken import STOP_PAUSE, pause_after
 
 POINTERS = frozenset({"here", "there", "now"})
@@ -65,9 +65,12 @@ def pointing_words(text: str) -> tuple[int, ...]:
 def offers(b: Breakdown, peak: Peak | None = None) -> tuple[Offer, ...]:
     """An offer for every pointing word that is not tied: the next moment logged in its exchange after the one tied
     before it and before the one tied after it; where there is none left, where most happens in between."""
-    return tuple(
-        o for section in b.script if section.exchange for o in _of_section(b, section.exchange, section.beats, peak)
-    )  # fmt: skip
+    return tuple(o for section in b.script for o in section_offers(b, section, peak))
+
+
+def section_offers(b: Breakdown, section: Section, peak: Peak | None = None) -> tuple[Offer, ...]:
+    """The offers of one section."""
+    return tuple(_of_section(b, section.exchange, section.beats, peak)) if section.exchange else ()
 
 
 def _of_section(b: Breakdown, exchange_id: str, beats: tuple[Beat, ...], peak: Peak | None) -> Iterator[Offer]:

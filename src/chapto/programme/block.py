@@ -43,6 +43,9 @@ class Block:
     captions: tuple[Caption, ...]
     insets: tuple[PlacedInset, ...]
 
+    # Blocks are kept for as long as they are the same: what hangs on one is found by the object, not by its content.
+    __hash__ = object.__hash__
+
     @cached_property
     def mat_edges(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
         """The mat seconds at which each passage begins and ends, (n,) each."""

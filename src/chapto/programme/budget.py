@@ -5,8 +5,10 @@ from __future__ import annotations
 from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 
 from chapto.clock.passage import Kind
+from chapto.programme.block import Block
 from chapto.programme.programme import Programme
 
 
@@ -21,24 +23,28 @@ class Budget:
 
 def budgets(p: Programme) -> dict[str, Budget]:
     """The budget of every beat that is said, by id. A beat lasts until the next begins or its section ends."""
+    return {beat: budget for x in p.blocks for beat, budget in block_budgets(x.block).items()}
+
+
+@lru_cache(maxsize=8192)
+def block_budgets(block: Block) -> dict[str, Budget]:
+    """The budgets of the beats of one section."""
     starts: list[tuple[str, Fraction]] = []
     said: dict[str, Fraction] = {}
-    for phrase in p.voice:
+    for phrase in block.voice:
         if phrase.beat not in said:
             starts.append((phrase.beat, phrase.at))
         said[phrase.beat] = said.get(phrase.beat, Fraction(0)) + phrase.voice_out - phrase.voice_in
-    edges = sorted(Fraction(s.end) / p.fps for s in p.sections)
-    begins = [x.watch_in for x in p.passages]
     found = {}
+    begins = [x.watch_in for x in block.passages]
+    fps = block.passages[0].fps if block.passages else Fraction(1)
     for i, (beat, start) in enumerate(starts):
-        after = bisect_right(edges, start)
-        section_end = edges[after] if after < len(edges) else p.seconds
-        following = starts[i + 1][1] if i + 1 < len(starts) else section_end
-        end = min(following, section_end)
+        section_end = block.frames / fps
+        end = min(starts[i + 1][1] if i + 1 < len(starts) else section_end, section_end)
         running = held = Fraction(0)
-        first = max(bisect_right(begins, start * p.fps) - 1, 0)
-        for passage in p.passages[first : bisect_left(begins, end * p.fps)]:
-            overlap = min(end, passage.watch_out / p.fps) - max(start, passage.watch_in / p.fps)
+        first = max(bisect_right(begins, start * fps) - 1, 0)
+        for passage in block.passages[first : bisect_left(begins, end * fps)]:
+            overlap = min(end, passage.watch_out / fps) - max(start, passage.watch_in / fps)
             if overlap > 0 and passage.kind in (Kind.HOLD, Kind.CARD):
                 held += overlap
             elif overlap > 0:

@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+from functools import lru_cache
+
 from chapto.clock.timecode import clock_text
+from chapto.programme.placed import Chapter
 from chapto.programme.programme import Programme
 
 FEWEST, SHORTEST = 3, 10
@@ -16,14 +20,18 @@ def chapter_list(programme: Programme) -> str:
 
 def chapter_problems(programme: Programme) -> tuple[str, ...]:
     """What would keep a hosting site from showing the chapters, a sentence each."""
-    chapters = programme.chapters
+    return _problems(programme.chapters, programme.frames, programme.fps)
+
+
+@lru_cache(maxsize=4)
+def _problems(chapters: tuple[Chapter, ...], frames: int, fps: Fraction) -> tuple[str, ...]:
     found = []
     if chapters and chapters[0].start > 0:
         found.append("The first chapter has to begin at 0:00; give the first section a title.")
     if len(chapters) < FEWEST:
         found.append(f"Hosting sites want at least {FEWEST} chapters; there are {len(chapters)}.")
-    for chapter, end in programme.chapter_spans():
-        seconds = (end - chapter.start) / programme.fps
+    for chapter, end in zip(chapters, [*(c.start for c in chapters[1:]), frames], strict=False):
+        seconds = (end - chapter.start) / fps
         if seconds < SHORTEST:
             found.append(f"“{chapter.title}” lasts {float(seconds):.1f} s; sites want at least {SHORTEST} s.")
     return tuple(found)

@@ -16,7 +16,7 @@ from chapto.render.file import render
 from chapto.store.errors import StoreError
 from chapto.store.fingerprint import find_media
 from chapto.store.outputs import OutputGate
-from chapto.voice.guide import GuideVoice, Speech
+from chapto.voice.guide import GuideVoice, Speech, SpeechSounds
 
 
 @dataclass(frozen=True)
@@ -82,6 +82,6 @@ def render_production(
     if lost:
         raise StoreError(missing[0])
     sounds = footage_sounds(b, {k: v for k, v in places.items() if k in used}, cancelled=cancelled)
-    samples = {k: s.samples for k, s in production.speeches.items()}
+    samples = SpeechSounds(production.speeches)
     video = render(b, programme, places, samples, sounds, target, gate, progress=progress, cancelled=cancelled)
     return (video, *write_beside(video, programme, gate))

@@ -7,10 +7,12 @@ import hashlib
 import os
 import threading
 import zipfile
+import zlib
 from collections import OrderedDict
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, field
 from fractions import Fraction
+from functools import partial
 from pathlib import Path
 
 import numpy as np
@@ -27,39 +29,71 @@ from chapto.voice.espeak import RawSpeech, say
 RATE = 48_000
 SILENT = 0.012
 """Below this level (of full scale) the guide voice counts as silent."""
+MOST_LINES = 20_000
+"""Lines whose times stay in memory."""
 LEVEL = 0.16
 """Loudness of the guide voice: root mean square of its sounding parts, of full scale."""
 
 
+Samples = NDArray[np.float32]
+Wanted = tuple[str, str, int]
+"""Text, voice and pace."""
+
+
 @dataclass(frozen=True)
 class Speech:
-    """A spoken line and its sound: `samples` (n,) float32 in −1…1 at 48 kHz."""
+    """A spoken line; its sound is fetched when it is asked for, since hours of it fill the memory."""
 
     line: SpokenLine
-    samples: NDArray[np.float32]
+    fetch: Callable[[], Samples] = field(compare=False, repr=False)
+
+    @property
+    def samples(self) -> Samples:
+        """The sound, (n,) float32 in −1…1 at 48 kHz."""
+        return self.fetch()
+
+
+class SpeechSounds(Mapping[str, Samples]):
+    """The sound of each beat by its id, fetched when it is asked for."""
+
+    def __init__(self, speeches: Mapping[str, Speech]) -> None:
+        self._speeches = speeches
+
+    def __getitem__(self, beat: str) -> Samples:
+        return self._speeches[beat].samples
+
+    def __contains__(self, beat: object) -> bool:
+        return beat in self._speeches
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._speeches)
+
+    def __len__(self) -> int:
+        return len(self._speeches)
 
 
 class GuideVoice:
-    """Speaks lines; keeps them in memory and under the XDG cache folder."""
+    """Speaks lines; keeps their times in memory, and their sound under the XDG cache folder and, as far as `room`
+    bytes go, in memory."""
 
-    def __init__(self, folder: Path | None = None, *, keep: int = 600) -> None:
+    def __init__(self, folder: Path | None = None, *, room: int = 64_000_000) -> None:
         self._folder = folder if folder is not None else user_cache_path("chapto") / "guide-voice"
-        self._keep = keep
-        self._kept: OrderedDict[str, Speech] = OrderedDict()
+        self._room = room
+        self._known: OrderedDict[Wanted, Speech] = OrderedDict()
+        self._sounds: OrderedDict[Wanted, Samples] = OrderedDict()
+        self._held = 0
         self._lock = threading.Lock()
 
     def speak(self, text: str, *, voice: str = "en", pace: int = 190) -> Speech:
         """The line spoken. Word ranges follow the words of `text` split at white space."""
-        key = hashlib.sha256(f"3|{voice}|{pace}|{text}".encode()).hexdigest()[:32]
+        wanted = (text, voice, pace)
         with self._lock:
-            found = self._kept.get(key) or self._load(key)
+            found = self._known.get(wanted)
             if found is None:
-                found = _speech(text, say(text, voice, pace)) if text.strip() else _nothing()
-                self._store(key, found)
-            self._kept[key] = found
-            self._kept.move_to_end(key)
-            while len(self._kept) > self._keep:
-                self._kept.popitem(last=False)
+                line = self._load_line(_key(wanted)) or self._say(wanted)
+                found = self._known[wanted] = Speech(line, partial(self._sound, wanted))
+                while len(self._known) > MOST_LINES:
+                    self._known.popitem(last=False)
         return found
 
     def of_breakdown(self, b: Breakdown, *, cancelled: Callable[[], bool] = lambda: False) -> dict[str, Speech]:
@@ -72,30 +106,74 @@ class GuideVoice:
             found[beat.id] = self.speak(beat.text, voice=narrator.guide_voice, pace=narrator.pace)
         return found
 
-    def _load(self, key: str) -> Speech | None:
+    def _say(self, wanted: Wanted) -> SpokenLine:
+        """Have it spoken and keep it; the lock is held."""
+        text, voice, pace = wanted
+        line, samples = _spoken(text, say(text, voice, pace)) if text.strip() else _nothing()
+        self._store(_key(wanted), line, samples)
+        self._keep(wanted, samples)
+        return line
+
+    def _sound(self, wanted: Wanted) -> Samples:
+        with self._lock:
+            found = self._sounds.get(wanted)
+            if found is None:
+                found = self._load_samples(_key(wanted))
+                if found is None:
+                    self._say(wanted)
+                    found = self._sounds[wanted]
+                else:
+                    self._keep(wanted, found)
+            self._sounds.move_to_end(wanted)
+            return found
+
+    def _keep(self, wanted: Wanted, samples: Samples) -> None:
+        self._sounds[wanted] = samples
+        self._held += samples.nbytes
+        while self._held > self._room and len(self._sounds) > 1:
+            _, old = self._sounds.popitem(last=False)
+            self._held -= old.nbytes
+
+    def _load_line(self, key: str) -> SpokenLine | None:
         try:
             with np.load(self._folder / f"{key}.npz") as data:
-                samples = data["samples"].astype(np.float32) / 32767
                 words = tuple((Fraction(int(a), RATE), Fraction(int(b), RATE)) for a, b in data["words"])
-                return Speech(SpokenLine(words, Fraction(len(samples), RATE)), samples)
-        except (OSError, ValueError, KeyError, EOFError, zipfile.BadZipFile):
+                return SpokenLine(words, Fraction(int(data["length"]), RATE))
+        except (OSError, ValueError, KeyError, EOFError, zipfile.BadZipFile, zlib.error):
             return None
 
-    def _store(self, key: str, speech: Speech) -> None:
+    def _load_samples(self, key: str) -> Samples | None:
+        """The sound in a kept file, whose every part has a checksum; None where there is none, or a damaged one."""
+        try:
+            with np.load(self._folder / f"{key}.npz") as data:
+                return np.asarray(data["samples"].astype(np.float32) / 32767)
+        except (OSError, ValueError, KeyError, EOFError, zipfile.BadZipFile, zlib.error):
+            return None
+
+    def _store(self, key: str, line: SpokenLine, samples: Samples) -> None:
         """Keep on disk if that works; a full or read-only cache only costs time."""
-        words = np.array([[int(a * RATE), int(b * RATE)] for a, b in speech.line.words], dtype=np.int64)
+        words = np.array([[int(a * RATE), int(b * RATE)] for a, b in line.words], dtype=np.int64)
+        part = self._folder / f".{key}.{os.getpid()}.npz"
         with contextlib.suppress(OSError):
-            self._folder.mkdir(parents=True, exist_ok=True)
-            part = self._folder / f".{key}.{os.getpid()}.npz"
-            np.savez(part, samples=(speech.samples * 32767).astype(np.int16), words=words.reshape(-1, 2))
-            os.replace(part, self._folder / f"{key}.npz")
+            try:
+                self._folder.mkdir(parents=True, exist_ok=True)
+                whole = (samples * 32767).astype(np.int16)
+                np.savez(part, samples=whole, words=words.reshape(-1, 2), length=np.int64(len(samples)))
+                os.replace(part, self._folder / f"{key}.npz")
+            finally:
+                part.unlink(missing_ok=True)
 
 
-def _nothing() -> Speech:
-    return Speech(SpokenLine((), Fraction(0)), np.zeros(0, np.float32))
+def _key(wanted: Wanted) -> str:
+    text, voice, pace = wanted
+    return hashlib.sha256(f"4|{voice}|{pace}|{text}".encode("utf-8", "surrogatepass")).hexdigest()[:32]
 
 
-def _speech(text: str, raw: RawSpeech) -> Speech:
+def _nothing() -> tuple[SpokenLine, Samples]:
+    return SpokenLine((), Fraction(0)), np.zeros(0, np.float32)
+
+
+def _spoken(text: str, raw: RawSpeech) -> tuple[SpokenLine, Samples]:
     """Word ranges from the library's word events, sound at 48 kHz at the guide voice's level."""
     samples = resample_poly(raw.samples.astype(np.float64) / 32768, RATE, raw.rate)
     loud = np.abs(samples) > SILENT
@@ -106,7 +184,7 @@ def _speech(text: str, raw: RawSpeech) -> Speech:
     starts = _word_starts(text, raw, len(samples))
     ends = [_sounding_end(loud, a, b) for a, b in zip(starts, [*starts[1:], len(samples)], strict=True)]
     words = tuple((Fraction(a, RATE), Fraction(b, RATE)) for a, b in zip(starts, ends, strict=True))
-    return Speech(SpokenLine(words, Fraction(len(samples), RATE)), samples)
+    return SpokenLine(words, Fraction(len(samples), RATE)), samples
 
 
 def _word_starts(text: str, raw: RawSpeech, total: int) -> list[int]:

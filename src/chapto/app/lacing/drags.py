@@ -131,7 +131,7 @@ class LaceDrag:
 
     def word_at(self, place: float) -> tuple[int, str]:
         """The word of the beat that is said nearest to a place."""
-        own = [w for w in self.model.words if w.beat == self.lace.beat]
+        own = self.model.words_of(self.lace.beat)
         i = max(bisect_right([float(w.start) for w in own], place) - 1, 0)
         return own[i].word, own[i].text
 

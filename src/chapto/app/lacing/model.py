@@ -14,7 +14,8 @@ from functools import cached_property
 
 from chapto.clock.passage import Kind
 from chapto.document.people import Side
-from chapto.programme.programme import PlacedSection, PlacedWord, TieState
+from chapto.programme.block import PlacedBlock
+from chapto.programme.placed import PlacedSection, PlacedWord, TieState
 
 
 @dataclass(frozen=True, slots=True)
@@ -153,7 +154,7 @@ class LacingModel:
     bands: tuple[Band, ...]
     pins: tuple[Pin, ...]
     laces: tuple[Lace, ...]
-    words: tuple[PlacedWord, ...]
+    blocks: tuple[PlacedBlock, ...]
     phrases: tuple[Phrase, ...]
     sections: tuple[PlacedSection, ...]
     seconds_shown: tuple[Second, ...]
@@ -169,10 +170,14 @@ class LacingModel:
     def _lace_places(self) -> list[float]:
         return [x.said for x in self.laces]
 
+    @property
+    def words(self) -> tuple[PlacedWord, ...]:
+        """Every word that is said, in order. Of a long programme `words_in` asks for a few only."""
+        return tuple(w for block in self.blocks for w in block.words)
+
     @cached_property
-    def word_starts(self) -> list[float]:
-        """Watch second of every word."""
-        return [float(w.start) for w in self.words]
+    def _block_starts(self) -> list[float]:
+        return [block.start / self.fps for block in self.blocks]
 
     @cached_property
     def _phrase_starts(self) -> list[float]:
@@ -192,7 +197,16 @@ class LacingModel:
 
     def words_in(self, start: float, end: float) -> Sequence[PlacedWord]:
         """Words that are said, in part, between two places."""
-        return self.words[max(bisect_right(self.word_starts, start) - 1, 0) : bisect_left(self.word_starts, end)]
+        low = max(bisect_right(self._block_starts, start) - 2, 0)
+        near = (block.words for block in self.blocks[low : bisect_left(self._block_starts, end)])
+        words = [w for part in near for w in part]
+        starts = [float(w.start) for w in words]
+        return words[max(bisect_right(starts, start) - 1, 0) : bisect_left(starts, end)]
+
+    def words_of(self, beat: str) -> tuple[PlacedWord, ...]:
+        """The words of one beat."""
+        said = (x for x in self.blocks if any(phrase.beat == beat for phrase in x.block.voice))
+        return tuple(w for x in said for w in x.words if w.beat == beat)
 
     def phrases_in(self, start: float, end: float) -> Sequence[Phrase]:
         """Phrases that are said, in part, between two places."""

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, Q
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.axis import Axis
-from chapto.app.lacing.build import lacing_model
+from chapto.app.lacing.build import LacingBuilder
 from chapto.app.lacing.canvas import Canvas
 from chapto.app.lacing.drags import Drag, EdgeDrag, Edit, LaceDrag, PinDrag, SectionDrag, SkipDrag, WordDrag
 from chapto.app.lacing.hits import Hits
@@ -40,7 +40,8 @@ class Lacing(QWidget):
         super().__init__()
         self._studio, self._player = studio, player
         self.axis = Axis()
-        self.model: LacingModel = lacing_model(studio.production.breakdown, studio.programme)
+        self._builder = LacingBuilder()
+        self.model: LacingModel = self._builder.model(studio.production.breakdown, studio.programme)
         self.chosen = ""
         self.selected: tuple[str, int] | None = None
         self.held: Drag | None = None
@@ -233,7 +234,7 @@ class Lacing(QWidget):
     # ── inside ───────────────────────────────────────────────────────────────────────────────────────────
     def _recompiled(self) -> None:
         b = self._studio.production.breakdown
-        self.model = lacing_model(b, self._studio.programme)
+        self.model = self._builder.model(b, self._studio.programme)
         logged = _logged(b)
         if logged != self._logged:
             self._logged, self._log = logged, log_line(b, self._studio.lexicon)

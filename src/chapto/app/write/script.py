@@ -19,12 +19,12 @@ from chapto.app.write.ways import WaysFinder
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
+from chapto.document.script import Section
 from chapto.errors import ChaptoError
 from chapto.lexicon.spelling import Spelling
 from chapto.pacing.fitted import Shortfall
-from chapto.pacing.pointing import offers
-from chapto.programme.budget import budgets
-from chapto.programme.programme import PlacedTie
+from chapto.pacing.pointing import offers, section_offers
+from chapto.programme.budget import block_budgets
 from chapto.programme.ways_out import WayOut
 from chapto.publish.script_text import parts_of, put_parts, read_script
 
@@ -58,6 +58,9 @@ class Script(QScrollArea):
         self._soon.timeout.connect(self._reveal)
         self.cards: dict[str, BeatCard] = {}
         self._heads: dict[str, SectionHead] = {}
+        self._around: tuple[object, ...] = (None,) * 4
+        self._shown: dict[str, Section] = {}
+        self._compiled: dict[str, tuple[object, ...]] = {}
         self._shape: tuple[bool, tuple[tuple[str, tuple[str, ...]], ...]] | None = None
         self.current = ""
         studio.changed.connect(self._follow)
@@ -113,15 +116,26 @@ class Script(QScrollArea):
         written = any(beat.text.strip() for _, beat in b.beats())
         shape = written, tuple((s.id, tuple(beat.id for beat in s.beats)) for s in b.script)
         if shape != self._shape:
-            self._shape = shape
+            self._shape, self._shown = shape, {}
             self._rebuild(b)
+        around = (b.exchanges, b.moments, b.narrators, b.labels)
+        if any(x is not y for x, y in zip(around, self._around, strict=True)):
+            self._around, self._shown = around, {}
+        shown, self._shown = self._shown, {}
         for section in b.script:
-            self._heads[section.id].show_section(b, section)
-        offered = {o.beat: o for o in reversed(offers(b, self._sight.busiest))}
-        for _, beat in b.beats():
-            self.cards[beat.id].show_beat(b, beat)
-            self.cards[beat.id].show_offer(offered.get(beat.id))
-            self.cards[beat.id].show_slips(self._spelling(beat.text))
+            # Of a long script nearly all is the very same object after an edit.
+            if shown.get(section.id) is not section:
+                self._show_section(b, section)
+            self._shown[section.id] = section
+
+    def _show_section(self, b: Breakdown, section: Section) -> None:
+        self._heads[section.id].show_section(b, section)
+        offered = {o.beat: o for o in reversed(section_offers(b, section, self._sight.busiest))}
+        for beat in section.beats:
+            card = self.cards[beat.id]
+            card.show_beat(b, beat)
+            card.show_offer(offered.get(beat.id))
+            card.show_slips(self._spelling(beat.text))
 
     def _rebuild(self, b: Breakdown) -> None:
         focus = self.current
@@ -175,13 +189,22 @@ class Script(QScrollArea):
 
     def _programme(self) -> None:
         p = self._studio.programme
-        found = budgets(p)
-        ties: dict[str, list[PlacedTie]] = {}
-        for t in p.ties:
-            ties.setdefault(t.beat, []).append(t)
-        lacks = {s.beat: s for s in reversed(p.shortfalls)}
-        for beat_id, card in self.cards.items():
-            card.show_programme(found.get(beat_id), ties.get(beat_id, []), lacks.get(beat_id))
+        lacks: dict[str, Shortfall] = {}
+        for s in reversed(p.shortfalls):
+            lacks[s.beat] = s
+        shown, self._compiled = self._compiled, {}
+        for placed in p.blocks:
+            block = placed.block
+            section = self._shown.get(block.section)
+            beats = [beat.id for beat in section.beats if beat.id in self.cards] if section else []
+            given = (block, *(self.cards[beat] for beat in beats), *(lacks.get(beat) for beat in beats))
+            before = shown.get(block.section, ())
+            if len(before) != len(given) or any(x is not y for x, y in zip(before, given, strict=True)):
+                found = block_budgets(block)
+                for beat in beats:
+                    ties = [t for t in block.ties if t.beat == beat]
+                    self.cards[beat].show_programme(found.get(beat), ties, lacks.get(beat))
+            self._compiled[block.section] = given
         self._look_for_ways()
 
     # ── ways out ─────────────────────────────────────────────────────────────────────────────────────────
