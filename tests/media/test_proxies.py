@@ -8,7 +8,7 @@ import pytest
 
 from chapto.errors import Cancelled
 from chapto.media import proxy
-from chapto.media.cache import make_room, room_taken
+from chapto.media.cache import _whole, is_whole, make_room, room_taken
 from chapto.media.proxy import make_proxy, proxy_path
 from chapto.media.reader import FrameReader
 from chapto.store.settings import Settings, load_settings, save_settings, settings_path
@@ -61,3 +61,19 @@ def test_settings_are_kept_and_damaged_ones_are_as_shipped() -> None:
     settings_path().write_bytes(b"\xff not json")
     assert load_settings() == Settings()
     settings_path().unlink()
+
+
+@pytest.mark.parametrize("harm", ["cut", "flipped"])
+def test_a_proxy_that_is_no_longer_what_was_made_is_made_again_and_said(tmp_path: Path, harm: str) -> None:
+    clip = make(tmp_path / "clip.mp4", Clip(frames=20))
+    place = make_proxy(clip, f"harmed-{harm}")
+    whole = place.read_bytes()
+    data = bytearray(whole)
+    data[len(data) // 2] ^= 0x10
+    place.write_bytes(whole[:-500] if harm == "cut" else bytes(data))
+    _whole.clear()
+    assert not is_whole(place)
+    said: list[str] = []
+    assert make_proxy(clip, f"harmed-{harm}", remade=lambda: said.append("again")) == place
+    assert is_whole(place) and said == ["again"]
+    assert make_proxy(clip, f"harmed-{harm}", remade=lambda: said.append("again")) and said == ["again"]

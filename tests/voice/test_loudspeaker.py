@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import contextlib
+import threading
 import time
 from collections.abc import Iterator
 from pathlib import Path
@@ -10,8 +12,12 @@ import numpy as np
 import pytest
 from numpy.typing import NDArray
 
+from chapto.errors import Cancelled
+from chapto.media.cache import remove
+from chapto.media.proxy import make_proxy
 from chapto.voice.loudspeaker import Loudspeaker
 from chapto.voice.speaker import RATE
+from tests.media.clips import Clip, make
 from tests.voice.sound_service import SoundService, heard, is_installed
 
 needs_service = pytest.mark.skipif(not is_installed(), reason="pulseaudio is not installed")
@@ -24,6 +30,10 @@ def service(tmp_path: Path) -> Iterator[SoundService]:
     made.start()
     yield made
     made.kill()
+
+
+RECORDING = 0.060
+"""Seconds by which the recorder itself hands the sound on later."""
 
 
 def clicks(first: int, count: int) -> NDArray[np.float32]:
@@ -44,35 +54,66 @@ def until(wanted: object, speaker: Loudspeaker, seconds: float) -> bool:
 
 
 @needs_service
-def test_what_is_mixed_is_heard_without_a_gap_and_in_step_with_the_clock(service: SoundService, tmp_path: Path) -> None:
-    """Sound against picture: at most 40 ms early and 60 ms late (EBU R 37, from memory)."""
-    recorder = service.record(tmp_path / "heard.raw")
+@pytest.mark.parametrize("busy", [False, True], ids=["quietly", "while quick pictures are made"])
+def test_what_is_mixed_is_heard_without_a_gap_and_in_step_with_the_clock(
+    service: SoundService, tmp_path: Path, busy: bool
+) -> None:
+    """Sound against picture: at most 40 ms early and 60 ms late (EBU R 37, from memory). The test's own sound server
+    and recorder get no time of their own on a machine that runs other tests, so it may be tried three times."""
+    wrong: list[str] = []
+    for turn in range(3):
+        wrong.append(_played(service, tmp_path / f"heard-{turn}.raw", tmp_path, busy=busy))
+        if not wrong[-1]:
+            return
+    raise AssertionError(wrong)
+
+
+def _played(service: SoundService, recording: Path, folder: Path, *, busy: bool) -> str:
+    """Play four seconds, record them and compare; what is wrong with them."""
+    ended = threading.Event()
+    clip = make(folder / "long.mp4", Clip(frames=900, width=960, height=540, sound=None)) if busy else None
+
+    def proxies() -> None:
+        while clip is not None and not ended.is_set():
+            with contextlib.suppress(Cancelled):
+                remove(make_proxy(clip, "busy", cancelled=ended.is_set))
+
+    working = threading.Thread(target=proxies)
+    working.start()
+    recorder = service.record(recording)
     speaker = Loudspeaker(environment=service.environment)
+    clock: list[tuple[float, float, float]] = []
     try:
         assert until(lambda: speaker.has_device, speaker, 10)
         started = time.monotonic()
         speaker.start(clicks, 0)
-        clock: list[tuple[float, float]] = []
         while (not clock or clock[-1][1] < 4.5) and time.monotonic() - started < 20:
-            clock.append((time.monotonic() - started, speaker.played()))
+            taken = recording.stat().st_size // 4 / RATE
+            clock.append((time.monotonic() - started, speaker.played(), taken))
             time.sleep(0.01)
     finally:
+        ended.set()
+        working.join()
         speaker.close()
         recorder.kill()
         recorder.wait()
-    sound = heard(tmp_path / "heard.raw")
+    sound = heard(recording)
     begin = int(np.argmax(np.abs(sound) > 0.01))
     got = sound[begin : begin + 4 * RATE]
     wanted = clicks(0, len(got) + 10)[:, 0]
     # The first sample above the level is a few samples into the wave.
     shift = min(range(10), key=lambda s: float(np.abs(got[:4000] - wanted[s : s + 4000]).max()))
-    wrong = np.flatnonzero(np.abs(got - wanted[shift : shift + len(got)]) > 0.01)
-    assert not len(wrong), f"{len(wrong)} samples are others, from {wrong[0] / RATE:.3f} to {wrong[-1] / RATE:.3f} s"
-    moving = [(t, p) for t, p in clock if 0.2 < p < 4]
-    drift = [t - p for t, p in moving]
-    assert max(drift) - min(drift) < 0.1, "the picture's clock runs evenly, within R 37's window"
-    steps = np.diff([p for _, p in clock])
-    assert (steps >= 0).all()
+    others = np.flatnonzero(np.abs(got - wanted[shift : shift + len(got)]) > 0.01)
+    if len(got) < 4 * RATE or len(others):
+        return f"{len(others)} samples of {len(got)} are others, from {others[:1] / RATE} to {others[-1:] / RATE} s"
+    inside = [(t, p, n) for t, p, n in clock if 0.5 < p < 4]
+    uneven = [t - p for t, p, _ in inside]
+    if max(uneven) - min(uneven) > 0.1:
+        return f"the picture's clock runs unevenly, by {max(uneven) - min(uneven):.3f} s"
+    late = float(np.median([p - (n - begin / RATE) for _, p, n in inside]))
+    if not -0.040 <= late <= 0.060 + RECORDING:
+        return f"the sound is {late:.3f} s late"
+    return "" if (np.diff([p for _, p, _ in clock]) >= 0).all() else "the clock went back"
 
 
 @needs_service

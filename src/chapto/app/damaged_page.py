@@ -9,7 +9,7 @@ from pathlib import Path
 from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from chapto.app.earlier import when
+from chapto.app.earlier import about, when
 from chapto.app.widgets import button, ground, label
 from chapto.store.states import State
 
@@ -36,10 +36,10 @@ class DamagedPage(QWidget):
         whole.setSpacing(0)
         dark, paper = ground(QWidget(), "dark"), ground(QWidget(), "paper")
         above, below = QVBoxLayout(dark), QVBoxLayout(paper)
-        above.setContentsMargins(90, 60, 90, 34)
+        above.setContentsMargins(90, 40, 90, 30)
         above.addStretch(1)
-        above.addWidget(label(path.name, size="clock"))
-        above.addSpacing(10)
+        above.addWidget(label(path.name, size="title"))
+        above.addSpacing(6)
         above.addWidget(label(sentence, size="head", wrap=True))
         below.setContentsMargins(90, 34, 90, 40)
         below.setSpacing(8)
@@ -50,12 +50,11 @@ class DamagedPage(QWidget):
             below.addWidget(label("Go on from what was saved earlier; the damaged file is kept beside it.", wrap=True))
         for state in states:
             row = QHBoxLayout()
-            chosen = button(
-                f"Open the state of {when(state)}", partial(restore, state), kind="" if self.restore_buttons else "main"
-            )
+            chosen = button(when(state), partial(restore, state), kind="" if self.restore_buttons else "main")
             self.restore_buttons.append(chosen)
+            chosen.setMinimumWidth(190)
             row.addWidget(chosen)
-            row.addStretch(1)
+            row.addWidget(label(about(state), soft=True), 1)
             below.addLayout(row)
         if not states:
             below.addWidget(
@@ -65,9 +64,10 @@ class DamagedPage(QWidget):
         last.addWidget(button("Open another…", open_other, key="Ctrl+O"))
         last.addWidget(button("Close", self.close, key="Esc"))
         last.addStretch(1)
-        below.addStretch(1)
+        below.addSpacing(16)
         below.addLayout(last)
-        whole.addWidget(dark, 2)
+        below.addStretch(1)
+        whole.addWidget(dark, 1)
         whole.addWidget(paper, 3)
         QShortcut(QKeySequence("Ctrl+O"), self, open_other)
         QShortcut(QKeySequence("Esc"), self, self.close)

@@ -9,6 +9,7 @@ from functools import partial
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from chapto.app.studio import Studio
+from chapto.document.script import words_of
 from chapto.errors import ChaptoError
 from chapto.store.states import State
 
@@ -20,11 +21,23 @@ def when(state: State, now: datetime | None = None) -> str:
     return f"today, {at:%H:%M:%S}" if at.date() == today else f"{at:%d %B %Y, %H:%M}"
 
 
+def about(state: State) -> str:
+    """What a state holds, in a few words, to tell it from others."""
+    try:
+        b = state.read()
+    except ChaptoError as error:
+        return str(error)
+    beats = [beat for _, beat in b.beats()]
+    counts = [(len(b.exchanges), "exchange"), (len(beats), "beat"), (sum(len(words_of(x.text)) for x in beats), "word")]
+    told = ", ".join(f"{n:,} {what}{'' if n == 1 else 's'}" for n, what in counts)
+    return f"{b.title}{f', {b.part}' if b.part else ''}: {told}"
+
+
 def earlier_menu(parent: QWidget, studio: Studio) -> QMenu:
     """The states to go back to; going back is a step that can be undone."""
     menu = QMenu("Earlier states", parent)
     for state in studio.session.states:
-        menu.addAction(when(state), partial(_go_back, studio, state))
+        menu.addAction(f"{when(state)}   {about(state)}".replace("&", "&&"), partial(_go_back, studio, state))
     if menu.isEmpty():
         nothing = menu.addAction("Nothing was saved before")
         assert nothing is not None

@@ -14,7 +14,7 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.footage import Footage
 from chapto.errors import ChaptoError
 from chapto.lexicon.own import users_lexicon
-from chapto.media.cache import is_known_whole
+from chapto.media.cache import cache_folders, is_known_whole, make_room
 from chapto.media.pictures import FootagePictures
 from chapto.media.proxy import make_proxy, proxy_path
 from chapto.media.sound import FootageSound, load_sound
@@ -78,6 +78,7 @@ class Studio(QObject):
         self._journal_timer.start()
         self.find_media()
         self._compile()
+        self._media.add(Job("Making room", lambda progress, stopped: _make_room()))
 
     # ── the document ─────────────────────────────────────────────────────────────────────────────────────
     @property
@@ -312,6 +313,11 @@ class Studio(QObject):
     def _say_soon(self, sentence: str) -> None:
         """Say it once the window is there to show it."""
         QTimer.singleShot(0, lambda: self.said.emit(sentence))
+
+
+def _make_room() -> None:
+    """Quick pictures, sound and guide voice together take no more than the limit."""
+    make_room(*cache_folders(), limit=load_settings().proxy_gigabytes * 10**9)
 
 
 def _files(b: Breakdown) -> dict[str, tuple[str, str]]:

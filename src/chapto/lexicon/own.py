@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable
 from pathlib import Path
 
@@ -18,7 +19,7 @@ def users_file() -> Path:
 def users_lexicon(say: Callable[[str], object]) -> Lexicon:
     """The shipped lexicon with the user's own file laid over it; what is wrong with that file is said in a sentence,
     and the shipped one serves."""
-    if not users_file().exists():
+    if not os.path.exists(users_file()):
         return shipped_lexicon()
     try:
         return read_lexicon(users_file())

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import os
 import tomllib
 from functools import lru_cache
 from pathlib import Path
@@ -65,7 +66,7 @@ def all_rules() -> dict[str, RuleSet]:
     A user's file that can't be used is left out here; `read_rules(users_file())` says what is wrong with it.
     """
     own: dict[str, RuleSet] = {}
-    if users_file().exists():
+    if os.path.exists(users_file()):
         with contextlib.suppress(MatlogError):
             own = read_rules(users_file())
     return {**shipped_rules(), **own}

@@ -103,7 +103,11 @@ def trouble_with_own() -> str:
 
 def _own() -> dict[str, HouseStyle]:
     own = users_file()
-    return _read_once(own, own.stat().st_mtime_ns) if own.exists() else {}
+    try:
+        changed = own.stat().st_mtime_ns
+    except OSError:
+        return {}
+    return _read_once(own, changed)
 
 
 @lru_cache(maxsize=4)

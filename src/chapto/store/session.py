@@ -244,7 +244,7 @@ class Session:
 
     def _changed_outside(self) -> bool:
         assert self.path is not None
-        if not self.path.exists():
+        if not os.path.exists(self.path):
             return False
         return not self._digest or digest(_content(self.path)) != self._digest
 

@@ -18,7 +18,7 @@ from chapto.store.fault_log import record_fault
 from chapto.voice.sound_messages import HEADER, Message
 from chapto.voice.speaker import RATE, Source
 
-AHEAD = 0.6
+AHEAD = 1.0
 """Seconds of sound mixed before they are needed."""
 BLOCK = RATE // 20
 FIRST_PATIENCE, PATIENCE = 4.0, 1.2

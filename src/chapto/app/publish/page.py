@@ -60,6 +60,7 @@ class PublishPage(QWidget):
         column.addWidget(self._caption_head)
         self.captions = TimedList("Captions", self._go, rows_high=2)
         column.addWidget(self.captions, 1)
+        column.addSpacing(6)
         column.addWidget(label(CARE, soft=True, wrap=True))
         column.addSpacing(6)
         column.addLayout(self._foot())
