@@ -71,6 +71,14 @@ def test_a_file_that_is_none_opens_a_window_that_says_so(windows: Windows, tmp_p
     assert isinstance(windows.now, Window)
 
 
+def test_opening_the_file_that_is_open_changes_nothing(windows: Windows, tmp_path: Path) -> None:
+    Session.create(small(), tmp_path / "bout.chapto").close()
+    windows.open(tmp_path / "bout.chapto")
+    window = windows.now
+    windows.open(tmp_path / "bout.chapto")
+    assert windows.now is window and isinstance(window, Window) and not window.studio.session.read_only
+
+
 def test_the_render_beside_the_only_recording_does_not_touch_it(
     open_window: Opener, tmp_path: Path, qtbot: QtBot, questions: Questions
 ) -> None:

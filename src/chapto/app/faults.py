@@ -4,15 +4,17 @@ from __future__ import annotations
 
 import contextlib
 import faulthandler
+import os
 import sys
 import threading
 import time
 from collections.abc import Callable
+from pathlib import Path
 from types import TracebackType
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from chapto.store.fault_log import crash_log_path, record_fault
+from chapto.store.fault_log import crash_log_folder, record_fault
 
 AGAIN_AFTER = 30.0
 """Seconds after which a fault at the same place is written down again."""
@@ -69,12 +71,19 @@ class Faults(QObject):
 
 
 def _watch_for_crashes() -> str:
-    place, said = crash_log_path(), ""
+    """Have the interpreter write what it was doing when a signal ends it, in a file of this process; a sentence when a
+    process that is gone left such a file with something in it."""
+    said = ""
     with contextlib.suppress(OSError):
-        place.parent.mkdir(parents=True, exist_ok=True)
-        if place.exists() and place.stat().st_size:
-            old = place.with_name("crash-before.log")
-            place.replace(old)
-            said = f"Chapto ended in a crash the last time; what it was doing is in {old}."
-        faulthandler.enable(open(place, "w"), all_threads=True)  # noqa: SIM115
+        folder = crash_log_folder()
+        folder.mkdir(parents=True, exist_ok=True)
+        for left in folder.glob("crash-*.log"):
+            pid = left.stem.removeprefix("crash-")
+            if pid.isdigit() and not Path("/proc", pid).exists():
+                if left.stat().st_size:
+                    kept = left.replace(folder / "last-crash.log")
+                    said = f"Chapto ended in a crash the last time; what it was doing is in {kept}."
+                else:
+                    left.unlink()
+        faulthandler.enable(open(folder / f"crash-{os.getpid()}.log", "w"), all_threads=True)  # noqa: SIM115
     return said

@@ -44,6 +44,11 @@ def run(path: Path | None) -> int:
     return app.exec()
 
 
+def _is_file_of(window: Window, wanted: Path) -> bool:
+    path = window.studio.session.path
+    return path is not None and os.path.realpath(path) == os.path.realpath(wanted)
+
+
 class Windows:
     """What is open: one breakdown, or the page that says why a file can't be."""
 
@@ -55,6 +60,9 @@ class Windows:
     def open(self, wanted: Path | None) -> None:
         """Open a project file, or an empty breakdown. What can't be opened is said over the window that is open, or in
         one of its own."""
+        if isinstance(self.now, Window) and wanted and _is_file_of(self.now, wanted):
+            self.now.activateWindow()
+            return
         try:
             session = Session.open(wanted) if wanted else Session.untitled(Breakdown(title="New breakdown"))
         except DamagedFile as error:

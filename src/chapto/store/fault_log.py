@@ -19,9 +19,9 @@ def fault_log_path() -> Path:
     return state_folder() / "faults.log"
 
 
-def crash_log_path() -> Path:
-    """Where the interpreter writes what it was doing when it is ended by a signal."""
-    return state_folder() / "crash.log"
+def crash_log_folder() -> Path:
+    """Where the interpreter writes what it was doing when it is ended by a signal, a file a process."""
+    return state_folder() / "crashes"
 
 
 def record_fault(error: BaseException, doing: str = "") -> str:
