@@ -1,6 +1,7 @@
 """The session: undo, saving, the journal."""
 
 import os
+import threading
 from pathlib import Path
 
 import pytest
@@ -429,7 +430,7 @@ def test_a_damaged_file_goes_on_from_an_earlier_state_and_is_kept(tmp_path: Path
     with pytest.raises(DamagedFile):
         Session.open(path)
     again = Session.restored(path, states_of(home_of(path))[0])
-    assert again.breakdown.title == "Whole" and not again.is_saved
+    assert again.breakdown.title == "Whole" and not again.is_saved and not again.recovered
     again.save()
     assert decode(path.read_bytes(), "x").title == "Whole"
     assert (tmp_path / "bout (damaged).chapto").read_bytes() == damaged
@@ -443,3 +444,63 @@ def test_what_dead_processes_left_unfinished_is_swept_away_and_nothing_else(tmp_
     with unfinished(tmp_path / "x.mp4") as alive:
         write_atomically(tmp_path / "y.vtt", b"WEBVTT")
         assert alive.exists() and not left.exists() and mine.exists()
+
+
+def test_edits_made_on_the_state_that_is_gone_back_to_come_along(tmp_path: Path) -> None:
+    session = opened(tmp_path)
+    session.edit("rename", retitle("Saved"))
+    session.save()
+    session.edit("rename", retitle("Kept"))
+    session.keep_safe(at_once=True)
+    killed(session)
+    path = tmp_path / "bout.chapto"
+    path.write_bytes(b"{")
+    again = Session.restored(path, states_of(home_of(path))[0])
+    assert again.recovered and again.breakdown.title == "Kept"
+    killed(again)
+    path.write_bytes(b"{")
+    older = Session.restored(path, states_of(home_of(path))[1])
+    assert older.breakdown.title == "Small" and older.offered is not None and older.offered.breakdown.title == "Kept"
+
+
+def test_edits_of_a_project_on_a_disk_that_is_not_there_stay_with_it(tmp_path: Path) -> None:
+    (tmp_path / "disk").mkdir()
+    path = tmp_path / "disk" / "bout.chapto"
+    Session.create(small(), path).close()
+    edited_and_killed(path, "Kept")
+    data = path.read_bytes()
+    (tmp_path / "disk").rename(tmp_path / "unplugged")
+    (tmp_path / "copy.chapto").write_bytes(data)
+    copy = Session.open(tmp_path / "copy.chapto")
+    killed(copy)
+    (tmp_path / "unplugged").rename(tmp_path / "disk")
+    assert Session.open(path).breakdown.title == "Kept"
+
+
+def test_edits_that_came_along_and_were_saved_never_come_back(tmp_path: Path) -> None:
+    path = tmp_path / "bout.chapto"
+    Session.create(small(), path).close()
+    edited_and_killed(path, "Kept")
+    before = path.read_bytes()
+    path.rename(tmp_path / "moved.chapto")
+    Session.open(tmp_path / "moved.chapto").close()
+    (tmp_path / "backup.chapto").write_bytes(before)
+    again = Session.open(tmp_path / "backup.chapto")
+    assert (again.breakdown.title, again.recovered, again.offered) == ("Small", False, None)
+
+
+def test_edits_are_kept_without_waiting_for_the_disk(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    session = opened(tmp_path)
+    may_write = threading.Event()
+    real = os.fsync
+
+    def slow(handle: int) -> None:
+        assert may_write.wait(10)
+        real(handle)
+
+    monkeypatch.setattr(os, "fsync", slow)
+    session.edit("rename", retitle("Soon"))
+    assert session.breakdown.title == "Soon"
+    may_write.set()
+    killed(session)
+    assert Session.open(tmp_path / "bout.chapto").breakdown.title == "Soon"

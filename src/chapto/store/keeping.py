@@ -6,13 +6,17 @@ from __future__ import annotations
 import contextlib
 import secrets
 import shutil
+import threading
 from pathlib import Path
 
-from chapto.store.errors import plain_reason
+from chapto.document.breakdown import Breakdown
+from chapto.store.errors import StoreError, plain_reason
 from chapto.store.home import home_of, orphans, remember_place, state_folder
 from chapto.store.journal import JOURNAL, Journal, KeptEdits
 from chapto.store.lock import Lock, holder
-from chapto.store.states import keep_state, states_of
+from chapto.store.states import STATES, keep_state, states_of
+
+CAME_FROM = "came-from"
 
 
 class Keeping:
@@ -24,6 +28,11 @@ class Keeping:
         self.journal = Journal(home / JOURNAL)
         self.held_by, self.trouble = "", ""
         self._lock: Lock | None = None
+        self._working = threading.Lock()
+        self._change = threading.Lock()
+        self._wanted: tuple[Breakdown, str] | None = None
+        self._thread: threading.Thread | None = None
+        self.kept: Breakdown | None = None
         try:
             self._lock = Lock.take(home)
             if self._lock is None:
@@ -59,6 +68,63 @@ class Keeping:
             made.close()
         return cls(folder / secrets.token_hex(8), titled=False), None
 
+    # ── edits ────────────────────────────────────────────────────────────────────────────────────────────
+    def keep_soon(self, b: Breakdown, base: str) -> None:
+        """Write `b`, which builds on the saved state `base`, to the journal in a thread of its own: a long breakdown
+        and a slow disk take longer than a key press may. `kept` and `trouble` tell how it went."""
+        with self._change:
+            self._wanted = (b, base)
+            if self._thread is None:
+                self._thread = threading.Thread(target=self._work, name="journal", daemon=True)
+                self._thread.start()
+
+    def keep_now(self, b: Breakdown, base: str) -> None:
+        """The same, done when this returns."""
+        with self._change:
+            self._wanted = None
+        with self._working:
+            self._append(b, base)
+
+    def note_saving(self, coming: str) -> None:
+        """A file with the digest `coming` is about to be written."""
+        with self._change:
+            self._wanted = None
+        with self._working:
+            self.journal.saving(coming)
+
+    def forget(self) -> None:
+        """Everything is saved."""
+        with self._change:
+            self._wanted = None
+        with self._working:
+            self.journal.clear()
+            self._forget_where_it_came_from()
+
+    def _work(self) -> None:
+        while True:
+            with self._working:
+                with self._change:
+                    wanted, self._wanted = self._wanted, None
+                    if wanted is None:
+                        self._thread = None
+                        return
+                self._append(*wanted)
+
+    def _append(self, b: Breakdown, base: str) -> None:
+        try:
+            self.journal.append(b, base)
+            self.kept, self.trouble = b, ""
+        except StoreError as error:
+            self.trouble = str(error)
+
+    def _forget_where_it_came_from(self) -> None:
+        """The edits were copied from where the project lay before; they are saved now, and must not come back."""
+        noted = self.home / CAME_FROM
+        with contextlib.suppress(OSError):
+            if noted.exists():
+                (state_folder() / "projects" / noted.read_text("ascii") / JOURNAL).unlink(missing_ok=True)
+                noted.unlink()
+
     @property
     def is_ours(self) -> bool:
         """Whether we hold the lock."""
@@ -79,6 +145,9 @@ class Keeping:
 
     def close(self) -> None:
         """Let others have it. A folder of a document without a file that holds no edits goes."""
+        thread = self._thread
+        if thread is not None:
+            thread.join()
         if self._lock is not None:
             if not self._titled and not self.journal.path.exists():
                 shutil.rmtree(self.home, ignore_errors=True)
@@ -96,15 +165,17 @@ def left_edits(project: Path, saved: str) -> KeptEdits | None:
 
 
 def _bring_along(home: Path, saved: str) -> None:
-    """Move the folder of a project that lay elsewhere before here, if there is one that knows its saved state."""
+    """Copy what is kept of a project that lay elsewhere before, if there is such a one that knows its saved state. The
+    old folder stays: perhaps only a disk is not there, and this is a copy."""
     for old in orphans():
         if _knows(old, saved) and (lock := Lock.take(old)) is not None:
             try:
                 home.mkdir(parents=True, exist_ok=True)
-                for item in list(old.iterdir()):
-                    if item.name != "lock" and not (home / item.name).exists():
-                        shutil.move(item, home / item.name)
-                shutil.rmtree(old, ignore_errors=True)
+                if not (home / STATES).exists():
+                    shutil.copytree(old / STATES, home / STATES)
+                if (old / JOURNAL).exists():
+                    shutil.copyfile(old / JOURNAL, home / JOURNAL)
+                    (home / CAME_FROM).write_text(old.name, "ascii")
             finally:
                 lock.release()
             return

@@ -78,7 +78,7 @@ class Session:
         OutputGate(breakdown, None).write(path, data)
         keeping = Keeping.of_project(path, digest(data))
         if keeping.is_ours:
-            keeping.journal.clear()
+            keeping.forget()
         session = cls(breakdown, path, saved=digest(data), keeping=keeping)
         keeping.kept_state(data)
         return session
@@ -97,8 +97,16 @@ class Session:
         data = _content(path)
         breakdown = state.read()
         write_atomically(free_name(path.with_name(f"{path.stem} (damaged){path.suffix}")), data, replacing=False)
-        session = cls(breakdown, path, saved=digest(data), keeping=Keeping.of_project(path, digest(data)))
+        keeping = Keeping.of_project(path, digest(data))
+        session = cls(breakdown, path, saved=digest(data), keeping=keeping)
         session._saved = None
+        left = keeping.journal.newest(state.digest) if keeping.is_ours else None
+        if left is not None and left.breakdown != breakdown:
+            # Edits made on the very state that is gone back to are taken up, others are offered.
+            if left.base == state.digest:
+                session._take_up(left)
+            else:
+                session.offered = left
         return session
 
     def _recover(self, left: KeptEdits | None) -> None:
@@ -202,19 +210,18 @@ class Session:
         Called after each edit and by a timer, so that a kill loses at most the last second. Where that can't be done
         the edit stands and `trouble` says why.
         """
-        if self._keeping is None or self.read_only or self._now is self._journalled:
+        keeping = self._keeping
+        if keeping is None or self.read_only:
             return
         now = time.monotonic()
-        if not at_once and now - self._written < JOURNAL_EVERY:
-            return
-        self._written = now
-        before = self.trouble
-        try:
-            self._keeping.journal.append(self._now, self._digest)
-            self._journalled, self.trouble = self._now, ""
-        except StoreError as error:
-            self.trouble = str(error)
-        if self.trouble != before:
+        if self._now is not self._journalled and self._now is not keeping.kept:
+            if at_once:
+                keeping.keep_now(self._now, self._digest)
+            elif now - self._written >= JOURNAL_EVERY:
+                keeping.keep_soon(self._now, self._digest)
+            self._written = now if at_once or now - self._written >= JOURNAL_EVERY else self._written
+        if self.trouble != keeping.trouble:
+            self.trouble = keeping.trouble
             self._tell()
 
     def close(self) -> None:
@@ -239,7 +246,8 @@ class Session:
 
     def _keep_or_say(self) -> None:
         self.keep_safe(at_once=True)
-        if self._keeping is not None and self._now is not self._journalled and not self.read_only:
+        kept = (self._journalled, self._keeping.kept if self._keeping is not None else self._now)
+        if self._keeping is not None and not any(self._now is x for x in kept) and not self.read_only:
             raise StoreError(f"The last edits could not be kept. {self.trouble}")
 
     def _changed_outside(self) -> bool:
@@ -252,7 +260,7 @@ class Session:
         assert self.path is not None
         data = encode(self._now)
         if self._keeping is not None:
-            self._keeping.journal.saving(digest(data))
+            self._keeping.note_saving(digest(data))
         write_atomically(self.path, data)
         self._saved_as(data)
 
@@ -265,7 +273,7 @@ class Session:
         self._now, self.path = moved, target
         if self._keeping is not None:
             if not self.read_only:
-                self._keeping.journal.clear()
+                self._keeping.forget()
             self._keeping.close()
         self._keeping = Keeping.of_project(target, digest(data))
         self.read_only, self.trouble = self._keeping.held_by, self._keeping.trouble
@@ -274,9 +282,9 @@ class Session:
     def _saved_as(self, data: bytes) -> None:
         self._digest, self._saved, self._journalled = digest(data), self._now, self._now
         if self._keeping is not None and self._keeping.is_ours:
-            self._keeping.journal.clear()
+            self._keeping.forget()
             self._keeping.kept_state(data)
-            self.trouble = ""
+            self._keeping.trouble = self.trouble = ""
         self._tell()
 
     # ── what was kept ────────────────────────────────────────────────────────────────────────────────────
@@ -295,7 +303,7 @@ class Session:
         """Leave them; they stay among the earlier states."""
         if self.offered is not None and self._keeping is not None:
             self._keeping.set_aside(encode(self.offered.breakdown))
-            self._keeping.journal.clear()
+            self._keeping.forget()
         self.offered = None
 
     def _become(self, breakdown: Breakdown) -> None:
