@@ -21,8 +21,8 @@ from chapto.app.lacing.log_model import log_line, on_rail
 from chapto.app.lacing.model import Lace, LacingModel
 from chapto.app.lacing.paint import draw_lacing
 from chapto.app.start import application
-from chapto.lexicon.lexicon import shipped_lexicon
 from chapto.programme.compile import compile_programme
+from chapto.programme.knowledge import shipped_knowledge
 
 WIDTH, HEIGHT, TURNS = 1196, 260, 15
 
@@ -35,7 +35,7 @@ def main() -> None:
     start = time.perf_counter()
     model = _with_ties(lacing_model(b, p), 5000)
     built = time.perf_counter() - start
-    rail = on_rail(log_line(b, shipped_lexicon()), model)
+    rail = on_rail(log_line(b, shipped_knowledge()), model)
     print(
         f"{len(model.bands)} passages, {len(model.laces)} ties, {len(model.words)} words; worked out in {built:.2f} s"
     )

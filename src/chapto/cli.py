@@ -10,9 +10,13 @@ import sys
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from chapto import __version__
 from chapto.errors import ChaptoError
+
+if TYPE_CHECKING:
+    from chapto.programme.knowledge import Knowledge
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -154,7 +158,6 @@ def _render(options: argparse.Namespace) -> int:
 
 
 def _rendered(project: Path, target: Path, *, quiet: bool, replacing: bool) -> list[Path]:
-    from chapto.lexicon.own import users_lexicon
     from chapto.publish.package import places_of
     from chapto.render.production import produce, render_production
     from chapto.store.outputs import OutputGate
@@ -163,7 +166,7 @@ def _rendered(project: Path, target: Path, *, quiet: bool, replacing: bool) -> l
 
     breakdown = Session.look(project).breakdown
     OutputGate(breakdown, project, replacing=replacing).check(*places_of(target))
-    production = produce(breakdown, GuideVoice(), users_lexicon(_say))
+    production = produce(breakdown, GuideVoice(), _known())
     shown = -1
 
     def progress(share: float) -> None:
@@ -175,25 +178,33 @@ def _rendered(project: Path, target: Path, *, quiet: bool, replacing: bool) -> l
     return list(render_production(production, project, target, replacing=replacing, progress=progress))
 
 
+def _known() -> Knowledge:
+    """What ships with the user's own laid over it; what is wrong with that is said."""
+    from chapto.store.user_files import users_knowledge
+
+    known = users_knowledge()
+    for trouble in known.troubles:
+        _say(trouble)
+    return known
+
+
 def _say(sentence: str) -> None:
     print(f"chapto: {sentence}", file=sys.stderr)
 
 
 def _inspect(options: argparse.Namespace) -> int:
-    from chapto.lexicon.own import users_lexicon
     from chapto.publish.inspect import inspected, listed
     from chapto.render.production import produce
     from chapto.store.session import Session
     from chapto.voice.guide import GuideVoice
 
-    production = produce(Session.look(options.file).breakdown, GuideVoice(), users_lexicon(_say))
+    production = produce(Session.look(options.file).breakdown, GuideVoice(), _known())
     found = inspected(production.breakdown, production.programme)
     print(json.dumps(found, indent=1, ensure_ascii=False) if options.json else listed(found))
     return 0
 
 
 def _log(options: argparse.Namespace) -> int:
-    from chapto.lexicon.lexicon import shipped_lexicon
     from chapto.publish.log_csv import LogFileError, from_csv, to_csv, to_webvtt_metadata
     from chapto.store.outputs import OutputGate
     from chapto.store.session import Session
@@ -205,7 +216,7 @@ def _log(options: argparse.Namespace) -> int:
             reason = error.strerror if isinstance(error, OSError) else "it is no UTF-8 text"
             raise LogFileError(f"“{options.read}” can't be read: {reason}.") from None
         session = Session.open(options.file)
-        found = from_csv(session.breakdown, text, shipped_lexicon())
+        found = from_csv(session.breakdown, text, _known().lexicon)
         session.edit("read a log", lambda _: found.breakdown)
         if said := session.save():
             _say(said)

@@ -30,8 +30,8 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.checks import checked
 from chapto.document.people import Side
 from chapto.document.script import Slow
-from chapto.lexicon.lexicon import shipped_lexicon
 from chapto.programme.compile import compile_programme
+from chapto.programme.knowledge import shipped_knowledge
 from chapto.programme.programme import TieState
 
 F = Fraction
@@ -130,7 +130,7 @@ def test_what_lies_under_the_pointer_is_taken_hold_of_by_its_row(b: Breakdown, m
 def test_points_and_control_of_the_log_stand_over_the_exchanges_that_earned_them(
     b: Breakdown, model: LacingModel
 ) -> None:
-    control, scored = on_rail(log_line(b, shipped_lexicon()), model)
+    control, scored = on_rail(log_line(b, shipped_knowledge()), model)
     takedown = next(s for s in model.stretches if s.section == "s3")
     assert [(x.side, x.points) for x in scored if takedown.start <= x.place <= takedown.end] == [(Side.FIRST, 2)]
     for one in control:

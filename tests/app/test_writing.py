@@ -24,8 +24,8 @@ from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Part
 from chapto.media.readings import Readings
-from chapto.pacing.own_styles import drop_own, own_styles
 from chapto.programme.programme import TieState
+from chapto.store.own_styles import drop_own, own_styles
 from chapto.store.session import Session
 from chapto.voice.guide import RATE, GuideVoice
 from chapto.voice.speaker import StandInSpeaker

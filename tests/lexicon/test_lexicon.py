@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import random
-from pathlib import Path
 
 import pytest
 
 from chapto.lexicon.find import Finder
-from chapto.lexicon.lexicon import LexiconError, School, read_lexicon, shipped_lexicon
+from chapto.lexicon.lexicon import School, shipped_lexicon
 
 LEXICON = shipped_lexicon()
 TECHNIQUES = Finder(LEXICON.techniques.values())
@@ -101,14 +100,3 @@ def test_the_recent_one_comes_first_among_equals_and_is_offered_before_anything_
 def test_a_name_is_taken_without_asking_only_when_it_is_clear() -> None:
     assert TECHNIQUES.sure("knee slice").id == "knee-slide"  # type: ignore[union-attr]
     assert TECHNIQUES.sure("choke") is None and TECHNIQUES.sure("zzz") is None
-
-
-def test_a_users_own_file_adds_and_replaces(tmp_path: Path) -> None:
-    own = tmp_path / "mine.toml"
-    own.write_text('[techniques.pass]\nmarsh-pass = { en = "marsh pass", from = ["open-guard"], to = "mount" }\n')
-    assert read_lexicon(own).technique_named("Marsh Pass").to == "mount"  # type: ignore[union-attr]
-    assert read_lexicon(tmp_path / "none.toml").techniques.keys() == LEXICON.techniques.keys()
-    for text in ('[techniques.pass]\nx = { en = "x", to = "the moon" }\n', "[techniques.pass]\nx = 3\n", "[[["):
-        own.write_text(text)
-        with pytest.raises(LexiconError, match=r"“mine.toml”|is not in the lexicon"):
-            read_lexicon(own)

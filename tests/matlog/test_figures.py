@@ -12,7 +12,7 @@ from chapto.lexicon.lexicon import shipped_lexicon
 from chapto.matlog.attempts import Answer, answers, stalls, trend, tries
 from chapto.matlog.jumps import unlikely_jumps
 from chapto.matlog.ledger import ledger
-from chapto.matlog.rules import rule_set
+from chapto.matlog.rules import shipped_rules
 from chapto.matlog.worth import WEIGHTS, worth_explaining
 from tests.matlog.bouts import bout
 
@@ -58,7 +58,7 @@ def test_odd_changes_are_questioned_and_usual_ones_are_not() -> None:
 
 
 def test_the_finish_and_the_two_knee_slides_are_worth_explaining() -> None:
-    found = worth_explaining(DEMO, LEXICON, ledger(DEMO, LEXICON, rule_set("positional"), BOUT))
+    found = worth_explaining(DEMO, LEXICON, ledger(DEMO, LEXICON, shipped_rules()["positional"], BOUT))
     assert [w.exchange.id for w in found[:2]] == ["x7", "x3"]
     assert "the same was tried again and ended otherwise" in next(w for w in found if w.exchange.id == "x2").reasons
     assert found[-1].exchange.id == "x5" and found[-1].score == 0
@@ -66,7 +66,7 @@ def test_the_finish_and_the_two_knee_slides_are_worth_explaining() -> None:
 
 def test_a_flag_and_the_weights_change_the_order() -> None:
     flagged = replace(DEMO, moments=(*DEMO.moments, Moment(id="mm", at=F(180), kind=MomentKind.LATER)))
-    rows = ledger(DEMO, LEXICON, rule_set("positional"), BOUT)
+    rows = ledger(DEMO, LEXICON, shipped_rules()["positional"], BOUT)
     assert worth_explaining(flagged, LEXICON, rows, weights={**WEIGHTS, "come back": 99})[0].exchange.id == "x5"
     lively = worth_explaining(DEMO, LEXICON, rows, activity={"x5": 2.0}, weights={"lively": 1.0})
     assert [w.exchange.id for w in lively if w.score > 0] == ["x5"]

@@ -24,7 +24,7 @@ from chapto.lexicon.lexicon import shipped_lexicon
 from chapto.matlog.control import control_times
 from chapto.matlog.ledger import Ledger, ledger
 from chapto.matlog.overtime import overtime
-from chapto.matlog.rules import MatlogError, all_rules, read_rules, rule_set, users_file
+from chapto.matlog.rules import MatlogError, rule_set, shipped_rules
 from tests.matlog.bouts import SHORT, SIDES, bout
 
 LEXICON = shipped_lexicon()
@@ -32,7 +32,7 @@ F = Fraction
 
 
 def kept(b: Breakdown, rules: str = "positional") -> Ledger:
-    return ledger(b, LEXICON, rule_set(rules))
+    return ledger(b, LEXICON, rule_set(rules, shipped_rules()))
 
 
 BOUTS = [
@@ -177,26 +177,16 @@ def test_control_goes_to_the_part_that_controls_in_each_position() -> None:
 def test_the_demo_log_scores_what_the_board_in_the_footage_shows() -> None:
     """The generator's clock board ends at 11–2."""
     b = demo_breakdown(Path.cwd())
-    found = ledger(b, LEXICON, rule_set(b.ruling.rules), b.rounds[0])
+    found = ledger(b, LEXICON, rule_set(b.ruling.rules, shipped_rules()), b.rounds[0])
     assert found.derived_score() == found.score() == (11, 2)
     assert found.differences == ()
     covered = control_times(b, LEXICON, b.rounds[0])
     assert covered.unsure == 0
 
 
-def test_a_users_own_rules_are_used_and_ones_that_make_no_sense_are_refused() -> None:
-    own = users_file()
-    own.parent.mkdir(parents=True, exist_ok=True)
-    own.write_text('[mine]\ntitle = "Mine"\nhold = 2\npoints = { takedown = 1 }\n')
-    assert ledger(bout("st - 9, cg 1 2.5"), LEXICON, rule_set("mine")).derived_score() == (1, 0)
-    for text in ('[x]\ntitle = "X"\nhold = 3\npoints = { backflip = 9 }\n', "[x\n", "[x]\ntitle = 3\n"):
-        own.write_text(text)
-        with pytest.raises(MatlogError, match=r"can't be used"):
-            read_rules(own)
-        assert "mine" not in all_rules()
-    own.unlink()
-    with pytest.raises(MatlogError, match="There is no rule set"):
-        rule_set("unheard of")
+def test_unknown_rules_are_refused_with_the_known_ones() -> None:
+    with pytest.raises(MatlogError, match="There is no rule set “unheard of”; there are positional"):
+        rule_set("unheard of", shipped_rules())
 
 
 TURNS = st.lists(st.tuples(st.sampled_from(list(Side)), st.integers(1, 60), st.booleans()), max_size=8)

@@ -24,10 +24,10 @@ from chapto.pacing.fit import fit
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Lack, Stop
 from chapto.pacing.optimum import SHORTEST_SLOW, Wish
 from chapto.pacing.spoken import SpokenLine
-from chapto.pacing.styles import HouseStyle, PacingError, allowing, house_style, house_styles
+from chapto.pacing.styles import HouseStyle, allowing, house_styles
 
 F = Fraction
-TALK, RUN = house_style("stop-and-talk"), house_style("run-through")
+TALK, RUN = house_styles()["stop-and-talk"], house_styles()["run-through"]
 LEAD = TALK.lead_in
 
 
@@ -151,11 +151,6 @@ def test_a_moment_on_the_very_last_instant_is_still_seen() -> None:
     assert got.legs[-1].mat_in == 10 and got.legs[-1].seconds > 0
 
 
-def test_unknown_styles_are_refused_with_the_known_ones() -> None:
-    with pytest.raises(PacingError, match="run-through, stop-and-talk"):
-        house_style("waltz")
-
-
 # ── for every input ──────────────────────────────────────────────────────────────────────────────────────
 tenths = st.integers(0, 80).map(lambda n: F(n, 10))
 
@@ -228,7 +223,7 @@ def _granted(fitted: Fitted, lack: Lack) -> F:
 
 def test_a_rate_that_would_step_is_not_used_unless_it_is_allowed() -> None:
     """30 pictures a second at 0.5x are 15 new ones, under which slow motion steps (from memory); 25 at 0.25x are 6."""
-    study = house_style("half-speed study")
+    study = house_styles()["half-speed study"]
     assert allowing(study, Allowance(), F(25)).rates == (F(3, 8),)
     assert allowing(study, Allowance(rates=(F(1, 4),)), F(25)).rates == (F(3, 8), F(1, 4))
     assert allowing(RUN, Allowance(), F(30)).rates == (F(3, 4), F(1, 2))

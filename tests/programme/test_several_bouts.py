@@ -11,6 +11,7 @@ from chapto.document.checks import checked
 from chapto.document.people import Athlete, Side
 from chapto.paint.score import ScoreStrip
 from chapto.programme.compile import compile_programme
+from chapto.programme.knowledge import shipped_knowledge
 from tests.document.samples import small
 
 F = Fraction
@@ -52,7 +53,7 @@ def test_each_pair_is_named_when_it_is_first_seen_in_its_own_colours() -> None:
 
 
 def test_the_score_strip_has_the_names_of_the_bout_on_the_screen(dressed: object) -> None:
-    strip = ScoreStrip(two_bouts(), (1280, 720))
+    strip = ScoreStrip(two_bouts(), (1280, 720), shipped_knowledge())
     one, other = strip.at(F(12)), strip.at(F(35))
     assert one is not None and other is not None
     assert one[0] != other[0] and one[1].size() != other[1].size()

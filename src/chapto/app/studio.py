@@ -13,18 +13,18 @@ from chapto.app.jobs import Job, JobQueue
 from chapto.document.breakdown import Breakdown
 from chapto.document.footage import Footage
 from chapto.errors import ChaptoError
-from chapto.lexicon.own import users_lexicon
+from chapto.lexicon.lexicon import Lexicon
 from chapto.media.cache import cache_folders, is_known_whole, make_room
 from chapto.media.pictures import FootagePictures
 from chapto.media.proxy import make_proxy, proxy_path
 from chapto.media.sound import FootageSound, load_sound
-from chapto.pacing.styles import trouble_with_own
 from chapto.programme.angles import AngleTrack
 from chapto.programme.programme import Programme
 from chapto.render.mix import Mix
 from chapto.render.production import Production, media_places, produce
 from chapto.store.session import Session
 from chapto.store.settings import load_settings
+from chapto.store.user_files import users_knowledge
 from chapto.voice.guide import GuideVoice, SpeechSounds
 
 COMPILE_AFTER = 60
@@ -48,8 +48,8 @@ class Studio(QObject):
         super().__init__()
         self.session = session
         self.guide = guide or GuideVoice()
-        self.lexicon = users_lexicon(self._say_soon)
-        if trouble := trouble_with_own():
+        self.known = users_knowledge()
+        for trouble in self.known.troubles[:1]:
             self._say_soon(trouble)
         self._voices = JobQueue("voices")
         self._media = JobQueue("media")
@@ -112,8 +112,14 @@ class Studio(QObject):
             return False
         return True
 
-    def compile_again(self) -> None:
-        """Compile the same document anew: something outside it, like a house style of the user's, is another now."""
+    @property
+    def lexicon(self) -> Lexicon:
+        """Names of techniques and positions, the user's own included."""
+        return self.known.lexicon
+
+    def know_again(self) -> None:
+        """Read the user's own files again, a house style was changed, and compile the same document anew."""
+        self.known = users_knowledge()
         self._compiled_for = None
         self._compile_timer.start()
 
@@ -296,10 +302,10 @@ class Studio(QObject):
         self.changed.emit()
 
     def _compile(self) -> None:
-        wanted = self.breakdown
+        wanted, known = self.breakdown, self.known
         if self._compile_job is not None:
             self._compile_job.stop()
-        job = Job("Guide voice", lambda progress, stopped: produce(wanted, self.guide, self.lexicon, cancelled=stopped))
+        job = Job("Guide voice", lambda progress, stopped: produce(wanted, self.guide, known, cancelled=stopped))
         job.finished.connect(self._arrived)
         job.failed.connect(self.said)
         self._compile_job = self._voices.add(job)

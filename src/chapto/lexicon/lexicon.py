@@ -1,4 +1,4 @@
-"""Positions and techniques, read from data that a user can add to in a file of their own."""
+"""Positions and techniques, read from data."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from enum import StrEnum
 from functools import cached_property, lru_cache
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 import msgspec
 
@@ -69,6 +69,9 @@ class Technique(Named, frozen=True, kw_only=True, forbid_unknown_fields=True):
     risk: str = ""
 
 
+Entry = TypeVar("Entry", Position, Technique)
+
+
 class Lexicon:
     """All positions and techniques by id."""
 
@@ -105,30 +108,16 @@ class Lexicon:
         return f"{self.risks[risk]} {self.always}" if risk in self.risks else ""
 
 
-def read_lexicon(extra: Path | None = None) -> Lexicon:
-    """The shipped lexicon, with a user's TOML file laid over it: tables `positions` and `techniques.FAMILY`, entries as
-    in the shipped files. `LexiconError` says what is wrong with that file."""
-    positions: dict[str, Any] = _toml(DATA / "positions.toml")
-    families: dict[str, Any] = _toml(DATA / "techniques.toml")
+def lexicon_of(positions: Mapping[str, Any], families: Mapping[str, Mapping[str, Any]]) -> Lexicon:
+    """The lexicon in tables: positions by id, techniques by family and id, with the shipped classes of risk.
+    `LexiconError` says what is wrong with an entry that makes no sense."""
     risks = _toml(DATA / "risks.toml")
-    if extra is not None and extra.exists():
-        own = _toml(extra)
-        positions |= own.get("positions", {})
-        for family, entries in own.get("techniques", {}).items():
-            families[family] = {**families.get(family, {}), **entries}
-    try:
-        found = Lexicon(
-            [msgspec.convert({"id": i, **row}, Position) for i, row in positions.items()],
-            [
-                msgspec.convert({"id": i, "family": f, **row}, Technique)
-                for f, rows in families.items()
-                for i, row in rows.items()
-            ],
-            risks["classes"],
-            risks["always"],
-        )
-    except (msgspec.ValidationError, TypeError, AttributeError) as error:
-        raise LexiconError(f"The lexicon “{(extra or DATA).name}” has an entry that makes no sense: {error}.") from None
+    found = Lexicon(
+        [_entry(i, {"id": i}, row, Position) for i, row in positions.items()],
+        [_entry(i, {"id": i, "family": f}, row, Technique) for f, rows in families.items() for i, row in rows.items()],
+        risks["classes"],
+        risks["always"],
+    )
     for t in found.techniques.values():
         unknown = [p for p in (*t.start, *([t.to] if t.to else [])) if p not in found.positions]
         if unknown or (t.risk and t.risk not in found.risks):
@@ -138,14 +127,24 @@ def read_lexicon(extra: Path | None = None) -> Lexicon:
     return found
 
 
+def shipped_rows() -> tuple[dict[str, Any], dict[str, dict[str, Any]]]:
+    """The tables that ship, to lay others over: positions, and techniques by family."""
+    return dict(_toml(DATA / "positions.toml")), {f: dict(r) for f, r in _toml(DATA / "techniques.toml").items()}
+
+
 @lru_cache(maxsize=1)
 def shipped_lexicon() -> Lexicon:
     """The lexicon as it comes with Chapto."""
-    return read_lexicon()
+    return lexicon_of(*shipped_rows())
 
 
-def _toml(path: Path) -> dict[str, Any]:
+def _entry(name: str, known: dict[str, str], row: Any, kind: type[Entry]) -> Entry:
     try:
-        return tomllib.loads(path.read_text("utf-8"))
-    except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError) as error:
-        raise LexiconError(f"The lexicon “{path.name}” can't be read: {error}.") from None
+        return msgspec.convert({**known, **row}, kind)
+    except (msgspec.ValidationError, TypeError, ValueError) as error:
+        raise LexiconError(f"“{name}” makes no sense: {error}.") from None
+
+
+@lru_cache(maxsize=4)
+def _toml(path: Path) -> dict[str, Any]:
+    return tomllib.loads(path.read_text("utf-8"))

@@ -1,15 +1,14 @@
-"""Rule sets, read from data that a user can add to in a file of their own."""
+"""Rule sets, read from data."""
 
 from __future__ import annotations
 
-import contextlib
-import os
 import tomllib
+from collections.abc import Mapping
 from functools import lru_cache
 from pathlib import Path
+from typing import Any
 
 import msgspec
-from platformdirs import user_config_path
 
 from chapto.errors import ChaptoError
 
@@ -40,41 +39,25 @@ class RuleSet(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=T
             raise ValueError(f"“{self.pull_counts}” is no time for a penalty")
 
 
-def read_rules(path: Path) -> dict[str, RuleSet]:
-    """All rule sets in a TOML file by name; `MatlogError` says what is wrong with it."""
-    try:
-        rows = tomllib.loads(path.read_text("utf-8"))
-        return {name: msgspec.convert(row, RuleSet) for name, row in rows.items()}
-    except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError, msgspec.ValidationError) as error:
-        raise MatlogError(f"The rule sets in “{path.name}” can't be used: {error}.") from None
+def rules_of(rows: Mapping[str, Any]) -> dict[str, RuleSet]:
+    """The rule sets in tables by name; `MatlogError` says what is wrong with the first that makes no sense."""
+    made = {}
+    for name, row in rows.items():
+        try:
+            made[name] = msgspec.convert(row, RuleSet)
+        except (msgspec.ValidationError, ValueError) as error:
+            raise MatlogError(f"The rule set “{name}” makes no sense: {error}.") from None
+    return made
 
 
 @lru_cache(maxsize=1)
 def shipped_rules() -> dict[str, RuleSet]:
     """The rule sets that come with Chapto."""
-    return read_rules(Path(__file__).parent / "rule_sets.toml")
+    return rules_of(tomllib.loads((Path(__file__).parent / "rule_sets.toml").read_text("utf-8")))
 
 
-def users_file() -> Path:
-    """Where a user's own rule sets are kept: `rules.toml` in the XDG config folder."""
-    return user_config_path("chapto") / "rules.toml"
-
-
-def all_rules() -> dict[str, RuleSet]:
-    """The shipped rule sets and the user's own, which go before shipped ones of the same name.
-
-    A user's file that can't be used is left out here; `read_rules(users_file())` says what is wrong with it.
-    """
-    own: dict[str, RuleSet] = {}
-    if os.path.exists(users_file()):
-        with contextlib.suppress(MatlogError):
-            own = read_rules(users_file())
-    return {**shipped_rules(), **own}
-
-
-def rule_set(name: str) -> RuleSet:
+def rule_set(name: str, rules: Mapping[str, RuleSet]) -> RuleSet:
     """The rule set called `name`; `MatlogError` says which there are."""
-    known = all_rules()
-    if name not in known:
-        raise MatlogError(f"There is no rule set “{name}”; there are {', '.join(known)}.")
-    return known[name]
+    if name not in rules:
+        raise MatlogError(f"There is no rule set “{name}”; there are {', '.join(rules)}.")
+    return rules[name]

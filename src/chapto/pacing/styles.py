@@ -1,15 +1,16 @@
-"""House styles, read from data; a user's own stand in a file of their own."""
+"""House styles, read from data."""
 
 from __future__ import annotations
 
 import tomllib
+from collections.abc import Mapping
 from fractions import Fraction
 from functools import lru_cache
 from pathlib import Path
+from typing import Any
 
 import msgspec
 from msgspec.structs import replace
-from platformdirs import user_config_path
 
 from chapto.document.mattime import decode_hook
 from chapto.document.script import Allowance
@@ -59,60 +60,22 @@ class HouseStyle(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_field
 @lru_cache(maxsize=1)
 def house_styles() -> dict[str, HouseStyle]:
     """The shipped styles by name, in the order they are offered."""
-    return read_styles(SHIPPED)
+    return styles_of(tomllib.loads(SHIPPED.read_text("utf-8")))
 
 
-def read_styles(path: Path) -> dict[str, HouseStyle]:
-    """The styles in a TOML file; `PacingError` says what is wrong with it."""
-    try:
-        data = tomllib.loads(path.read_text("utf-8"))
-        styles = {name: msgspec.convert(row, HouseStyle, dec_hook=decode_hook) for name, row in data.items()}
-    except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError) as error:
-        raise PacingError(f"The house styles in “{path.name}” can't be read: {error}.") from None
-    except (msgspec.ValidationError, ValueError) as error:
-        raise PacingError(f"A house style in “{path.name}” makes no sense: {error}.") from None
-    for name, style in styles.items():
+def styles_of(rows: Mapping[str, Any]) -> dict[str, HouseStyle]:
+    """The styles in tables by name; `PacingError` says what is wrong with the first that makes no sense."""
+    styles = {}
+    for name, row in rows.items():
+        try:
+            style = styles[name] = msgspec.convert(row, HouseStyle, dec_hook=decode_hook)
+        except (msgspec.ValidationError, ValueError) as error:
+            raise PacingError(f"The house style “{name}” makes no sense: {error}.") from None
         if not 0 < style.base_rate <= 1 or any(not 0 < r < style.base_rate for r in style.rates):
             raise PacingError(f"The rates of the house style “{name}” must lie between 0 and its base rate.")
         if min(style.longest_hold, style.longest_pause, style.longest_silence, style.breath, style.lead_in) < 0:
             raise PacingError(f"A limit of the house style “{name}” is less than nothing.")
     return styles
-
-
-def users_file() -> Path:
-    """Where the user's own styles stand, written like the shipped ones."""
-    return user_config_path("chapto") / "styles.toml"
-
-
-def all_styles() -> dict[str, HouseStyle]:
-    """Shipped styles and the user's own, whose names win; the shipped ones alone while the user's can't be read."""
-    try:
-        return {**house_styles(), **_own()}
-    except PacingError:
-        return house_styles()
-
-
-def trouble_with_own() -> str:
-    """What is wrong with the file of the user's own styles; nothing when it can be read or is not there."""
-    try:
-        _own()
-    except PacingError as error:
-        return str(error)
-    return ""
-
-
-def _own() -> dict[str, HouseStyle]:
-    own = users_file()
-    try:
-        changed = own.stat().st_mtime_ns
-    except OSError:
-        return {}
-    return _read_once(own, changed)
-
-
-@lru_cache(maxsize=4)
-def _read_once(path: Path, changed: int) -> dict[str, HouseStyle]:
-    return read_styles(path)
 
 
 def allowing(style: HouseStyle, allow: Allowance, fps: Fraction | None) -> HouseStyle:
@@ -127,11 +90,3 @@ def allowing(style: HouseStyle, allow: Allowance, fps: Fraction | None) -> House
         longest_pause=style.longest_pause + allow.silence,
         longest_silence=style.longest_silence + allow.silence,
     )
-
-
-def house_style(name: str) -> HouseStyle:
-    """The style called `name`; `PacingError` says which there are."""
-    styles = all_styles()
-    if name not in styles:
-        raise PacingError(f"There is no house style “{name}”; there are {', '.join(styles)}.")
-    return styles[name]

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QImage, QPainter
 from chapto.document.bout import Round
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
-from chapto.lexicon.lexicon import shipped_lexicon
+from chapto.lexicon.lexicon import Lexicon
 from chapto.paint.colours import DEEP, PAPER
 from chapto.paint.control import control_blocks, paint_control
 
@@ -23,7 +23,7 @@ def strip_size(picture: tuple[int, int]) -> tuple[int, int]:
     return round(picture[0] * WIDE) // 2 * 2, round(picture[1] * HIGH) // 2 * 2
 
 
-def control_image(b: Breakdown, within: Round, picture: tuple[int, int]) -> QImage:
+def control_image(b: Breakdown, within: Round, picture: tuple[int, int], lexicon: Lexicon) -> QImage:
     """The strip of one round, premultiplied ARGB, `strip_size` pixels."""
     width, height = strip_size(picture)
     image = QImage(width, height, QImage.Format.Format_ARGB32_Premultiplied)
@@ -36,7 +36,7 @@ def control_image(b: Breakdown, within: Round, picture: tuple[int, int]) -> QIma
     p.setPen(QColor(0, 0, 0, 0))
     p.drawRoundedRect(QRectF(0, 0, width, height), 4, 4)
     start, length = float(within.start), float(within.end - within.start)
-    blocks = [x for x in control_blocks(b, shipped_lexicon()) if x.end > start and x.start < start + length]
+    blocks = [x for x in control_blocks(b, lexicon) if x.end > start and x.start < start + length]
     area = QRectF(4, 3, width - 8, height - 6)
     kits = (b.athlete(Side.FIRST, within.start).kit_colour, b.athlete(Side.SECOND, within.start).kit_colour)
     paint_control(p, blocks, area, lambda mat: 4 + (mat - start) / length * (width - 8), kits, names=False)

@@ -40,7 +40,7 @@ class Overlay:
     def __init__(self, breakdown: Breakdown, programme: Programme, size: tuple[int, int]) -> None:
         self._b, self._programme, self.size = breakdown, programme, size
         self._images: dict[tuple[str, ...], QImage] = {}
-        self._score = ScoreStrip(breakdown, size)
+        self._score = ScoreStrip(breakdown, size, programme.known)
         self._teasers = {s.id for s in breakdown.script if s.part is Part.OPENING}
 
     def boxes(self, frame: int) -> tuple[Box, ...]:
@@ -143,7 +143,9 @@ class Overlay:
         here = next((r for r in self._b.rounds if r.start <= mat < r.end), None)
         if here is None:
             return ()
-        strip = self._once(("control", here.id), lambda: control_image(self._b, here, self.size))
+        strip = self._once(
+            ("control", here.id), lambda: control_image(self._b, here, self.size, self._programme.known.lexicon)
+        )
         at = marker_place(here, mat, self.size)
         return (
             Box(f"control/{here.id}", x, y, strip),

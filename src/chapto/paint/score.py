@@ -12,13 +12,13 @@ from chapto.clock.timecode import clock_text
 from chapto.document.bout import Round
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
-from chapto.lexicon.lexicon import shipped_lexicon
 from chapto.matlog.bout_clock import BoutClock
 from chapto.matlog.ledger import Ledger, ledger
 from chapto.matlog.rules import MatlogError, rule_set
 from chapto.paint.colours import DEEP, ON_DARK, ON_DARK_SOFT
 from chapto.paint.fonts import NUMBERS
 from chapto.paint.slip import blank, letters, painter_on, side_mark
+from chapto.programme.knowledge import Knowledge
 
 HIGH = 0.062
 """Share of the picture's height."""
@@ -27,8 +27,8 @@ HIGH = 0.062
 class ScoreStrip:
     """The strip for any mat time of a breakdown; equal strips are painted once."""
 
-    def __init__(self, b: Breakdown, picture: tuple[int, int]) -> None:
-        self._b, self._picture = b, picture
+    def __init__(self, b: Breakdown, picture: tuple[int, int], known: Knowledge) -> None:
+        self._b, self._picture, self._known = b, picture, known
         self._clock = BoutClock(b)
         self._ledgers: dict[str, Ledger | None] = {}
         self._made: dict[tuple[str, int, int, str], QImage] = {}
@@ -50,7 +50,7 @@ class ScoreStrip:
     def _ledger(self, round_id: str) -> Ledger | None:
         within = next(r for r in self._b.rounds if r.id == round_id)
         try:
-            return ledger(self._b, shipped_lexicon(), rule_set(self._b.ruling.rules), within)
+            return ledger(self._b, self._known.lexicon, rule_set(self._b.ruling.rules, self._known.rules), within)
         except MatlogError:
             return None
 

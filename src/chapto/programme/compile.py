@@ -8,12 +8,12 @@ from fractions import Fraction
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Beat, words_of
-from chapto.lexicon.lexicon import Lexicon, shipped_lexicon
 from chapto.pacing.fitted import Shortfall
 from chapto.pacing.spoken import SpokenLine, estimate
-from chapto.pacing.styles import HouseStyle, all_styles, house_style
+from chapto.pacing.styles import HouseStyle
 from chapto.programme.angles import AngleTrack
 from chapto.programme.cautions import place_cautions
+from chapto.programme.knowledge import Knowledge, shipped_knowledge
 from chapto.programme.labels import place_labels
 from chapto.programme.names import place_names
 from chapto.programme.placed import Chapter, PlacedTie, TieState
@@ -33,16 +33,16 @@ def line_for(b: Breakdown, beat: Beat, voices: Voices) -> SpokenLine:
     return estimate(beat.text, b.narrator(beat).pace)
 
 
-def compile_programme(b: Breakdown, voices: Voices, lexicon: Lexicon | None = None) -> Programme:
-    """Everything the viewer gets from `b`. `voices` maps beat ids to spoken lines; missing ones are estimated. Names
-    and cautions come from `lexicon`, the shipped one by default."""
-    style, fps = all_styles().get(b.style), b.format.fps
-    lexicon = lexicon or shipped_lexicon()
+def compile_programme(b: Breakdown, voices: Voices, known: Knowledge | None = None) -> Programme:
+    """Everything the viewer gets from `b`. `voices` maps beat ids to spoken lines; missing ones are estimated. Names,
+    cautions, house styles and rules come from `known`, by default what ships. Reads no disk and has no other input."""
+    known = known or shipped_knowledge()
+    style, fps, lexicon = known.styles.get(b.style), b.format.fps, known.lexicon
     lines = {beat.id: line_for(b, beat, voices) for _, beat in b.beats()}
     track = AngleTrack(b)
-    fitted = fit_script(b, lines, style or house_style(DEFAULT), track)
+    fitted = fit_script(b, lines, style or known.styles[DEFAULT], track)
     blocks = place_blocks(b, fitted, lines, track)
-    bare = Programme(fps, blocks, (), ())
+    bare = Programme(fps, blocks, (), (), known=known)
     sections, time_map = bare.sections, bare.time_map
     if not bare.frames:
         return replace(bare, shortfalls=(*_unknown(b, style), *(x for part in fitted for x in part.shortfalls)))

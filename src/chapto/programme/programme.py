@@ -6,7 +6,7 @@ Watch times are frames at `fps`, except those of words, whose sound needs no who
 from __future__ import annotations
 
 from bisect import bisect_right
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import cached_property
 from itertools import chain, pairwise
@@ -17,6 +17,7 @@ from chapto.clock.passage import Passage
 from chapto.clock.timemap import TimeMap
 from chapto.pacing.fitted import Shortfall
 from chapto.programme.block import PlacedBlock
+from chapto.programme.knowledge import Knowledge, shipped_knowledge
 from chapto.programme.placed import (
     Caption as Caption,
 )
@@ -54,7 +55,7 @@ from chapto.programme.placed import (
 
 @dataclass(frozen=True)
 class Programme:
-    """Everything the viewer gets, and what of it did not fit."""
+    """Everything the viewer gets, and what of it did not fit; `known` is what it was compiled with."""
 
     fps: Fraction
     blocks: tuple[PlacedBlock, ...]
@@ -63,6 +64,7 @@ class Programme:
     shortfalls: tuple[Shortfall, ...] = ()
     names: tuple[PlacedName, ...] = ()
     cautions: tuple[PlacedCaution, ...] = ()
+    known: Knowledge = field(default_factory=shipped_knowledge, compare=False, repr=False)
 
     @cached_property
     def passages(self) -> tuple[Passage, ...]:

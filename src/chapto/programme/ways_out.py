@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import partial
@@ -14,7 +14,7 @@ from chapto.document.breakdown import Breakdown, DocumentError
 from chapto.document.script import Again, Beat, Hold, Section, words_of
 from chapto.pacing.fitted import Fitted, Lack, Shortfall
 from chapto.pacing.spoken import SpokenLine, phrase_starts, without
-from chapto.pacing.styles import HouseStyle, all_styles, allowing, house_style
+from chapto.pacing.styles import HouseStyle, allowing, house_styles
 from chapto.programme.angles import AngleTrack
 from chapto.programme.compile import DEFAULT, Voices, line_for
 from chapto.programme.sections import fit_script, loads_of, slowest_camera, span_of
@@ -70,12 +70,20 @@ class _Trouble:
     over: float
 
 
-def ways_out(b: Breakdown, shortfall: Shortfall, voices: Voices, *, most: int = 3) -> tuple[WayOut, ...]:
+def ways_out(
+    b: Breakdown,
+    shortfall: Shortfall,
+    voices: Voices,
+    *,
+    styles: Mapping[str, HouseStyle] | None = None,
+    most: int = 3,
+) -> tuple[WayOut, ...]:
     """At most `most` edits of `b` that remove `shortfall` (of the programme compiled from `b` and `voices`) and make
     nothing else worse, each of another kind if there are enough kinds, cheapest first."""
     if not any(beat.id == shortfall.beat for _, beat in b.beats()):
         return ()
-    style = all_styles().get(b.style) or house_style(DEFAULT)
+    styles = styles or house_styles()
+    style = styles.get(b.style) or styles[DEFAULT]
     lines = {beat.id: line_for(b, beat, voices) for _, beat in b.beats()}
     section, beat = b.find_beat(shortfall.beat)
     before = fit_script(b, lines, style, AngleTrack(b))

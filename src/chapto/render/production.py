@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from chapto.document.breakdown import Breakdown
-from chapto.lexicon.lexicon import Lexicon
 from chapto.media.sound import FootageSound, load_sound
 from chapto.programme.compile import compile_programme
+from chapto.programme.knowledge import Knowledge
 from chapto.programme.programme import Programme
 from chapto.publish.package import places_of, write_beside
 from chapto.render.file import render
@@ -31,14 +31,14 @@ class Production:
 def produce(
     b: Breakdown,
     guide: GuideVoice,
-    lexicon: Lexicon | None = None,
+    known: Knowledge | None = None,
     *,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Production:
-    """Speak every beat with the guide voice and compile, with the names of `lexicon` (the shipped one by default).
+    """Speak every beat with the guide voice and compile, with what is `known` (by default what ships).
     Unchanged beats come from the cache. Raises `Cancelled` when stopped, between two beats at the latest."""
     speeches = guide.of_breakdown(b, cancelled=cancelled)
-    return Production(b, compile_programme(b, {k: s.line for k, s in speeches.items()}, lexicon), speeches)
+    return Production(b, compile_programme(b, {k: s.line for k, s in speeches.items()}, known), speeches)
 
 
 def media_places(b: Breakdown, project: Path | None) -> tuple[dict[str, Path], tuple[str, ...]]:

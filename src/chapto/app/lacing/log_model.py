@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from chapto.app.lacing.model import Control, LacingModel, Scored
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
-from chapto.lexicon.lexicon import Lexicon
 from chapto.matlog.control import controller
 from chapto.matlog.ledger import ledger
 from chapto.matlog.rules import MatlogError, rule_set
+from chapto.programme.knowledge import Knowledge
 
 GIVEN = 6.0
 """Mat seconds after an exchange within which points are for it."""
@@ -24,17 +24,18 @@ class LogLine:
     points: tuple[tuple[float, Side, int, str], ...] = ()
 
 
-def log_line(b: Breakdown, lexicon: Lexicon) -> LogLine:
+def log_line(b: Breakdown, known: Knowledge) -> LogLine:
     """The line of a breakdown's whole log; points are the referee's where any were logged, else by the rules."""
     control = []
+    lexicon = known.lexicon
     for x in b.positions:
-        side, known = controller(x.position, x.top, lexicon)[0], lexicon.position(x.position)
+        side, position = controller(x.position, x.top, lexicon)[0], lexicon.position(x.position)
         kit = b.athlete(side, x.start).kit_colour if side is not None else ""
-        control.append((float(x.start), float(x.end), kit, known.en if known else x.position))
+        control.append((float(x.start), float(x.end), kit, position.en if position else x.position))
     points: list[tuple[float, Side, int, str]] = []
     for within in b.rounds:
         try:
-            found = ledger(b, lexicon, rule_set(b.ruling.rules), within)
+            found = ledger(b, lexicon, rule_set(b.ruling.rules, known.rules), within)
         except MatlogError:
             continue
         counted = [(e.at, e.side, e.points) for e in found.derived if e.counts]

@@ -47,7 +47,7 @@ class Lacing(QWidget):
         self.held: Drag | None = None
         self._still = StillLayer()
         self._logged = _logged(studio.production.breakdown)
-        self._log = log_line(studio.production.breakdown, studio.lexicon)
+        self._log = log_line(studio.production.breakdown, studio.known)
         self._rail = on_rail(self._log, self.model)
         self._pressed: QPointF | None = None
         self._dragging = False
@@ -237,7 +237,7 @@ class Lacing(QWidget):
         self.model = self._builder.model(b, self._studio.programme)
         logged = _logged(b)
         if logged != self._logged:
-            self._logged, self._log = logged, log_line(b, self._studio.lexicon)
+            self._logged, self._log = logged, log_line(b, self._studio.known)
         self._rail = on_rail(self._log, self.model)
         self.axis.resize(self.width(), self.model.seconds)
         if self._pressed is None:

@@ -34,7 +34,6 @@ from chapto.app.widgets import button, ground
 from chapto.document.bout import Moment, MomentKind, Outcome
 from chapto.document.people import Side
 from chapto.errors import ChaptoError
-from chapto.matlog.rules import read_rules, users_file
 from chapto.publish.log_csv import from_csv, to_csv, to_webvtt_metadata
 from chapto.store.outputs import OutputGate
 
@@ -64,11 +63,6 @@ class LogPage(QWidget):
         super().__init__()
         self._studio, self._player, self._lively = studio, player, lively
         self.lexicon = studio.lexicon
-        if users_file().exists():
-            try:
-                read_rules(users_file())
-            except ChaptoError as error:
-                self._say_soon(str(error))
         self.pen = LogPen(studio, player, self.lexicon)
         self._chord: tuple[str, ...] = ()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)

@@ -15,7 +15,7 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
 from chapto.lexicon.lexicon import Lexicon, Technique
 from chapto.matlog.ledger import Ledger, ledger
-from chapto.matlog.rules import RuleSet, all_rules
+from chapto.matlog.rules import RuleSet
 from chapto.store.settings import load_settings
 
 Logged = Round | Exchange | Moment
@@ -58,7 +58,7 @@ class LogPen(QObject):
         b = self._studio.breakdown
         kept = self._ledger
         if kept is None or kept[0] is not b or kept[1] != within:
-            known = all_rules()
+            known = self._studio.known.rules
             rules = known.get(b.ruling.rules) or known["positional"]
             kept = self._ledger = b, within, rules, ledger(b, self.lexicon, rules, within)
         return kept[2], kept[3]

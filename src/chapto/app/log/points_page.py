@@ -18,7 +18,7 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
 from chapto.matlog.bout_clock import BoutClock
 from chapto.matlog.overtime import overtime
-from chapto.matlog.rules import NOTICE, all_rules
+from chapto.matlog.rules import NOTICE
 from chapto.paint.colours import TIES
 from chapto.programme.programme import TieState
 
@@ -160,7 +160,7 @@ class PointsPage(QWidget):
         self._studio.edit("take points back", lambda b: edit_positions.take_points_back(b, points_id))
 
     def _next_rules(self) -> None:
-        names = list(all_rules())
+        names = list(self._studio.known.rules)
         now = self._studio.breakdown.ruling.rules
         following = names[(names.index(now) + 1) % len(names)] if now in names else names[0]
         self._studio.edit(f"rules: {following}", lambda b: edit_positions.change_ruling(b, rules=following))

@@ -127,14 +127,14 @@ class PublishPage(QWidget):
         if self.job is not None:
             return
         studio, target, b = self._studio, self.target, self._studio.breakdown
-        project = studio.session.path
+        project, known = studio.session.path, studio.known
         replacing = self._may_write(target)
         if replacing is None:
             return
         self._there_before = replacing
 
         def work(progress: Callable[[float], None], stopped: Callable[[], bool]) -> object:
-            production = produce(b, studio.guide, studio.lexicon, cancelled=stopped)
+            production = produce(b, studio.guide, known, cancelled=stopped)
             return render_production(
                 production, project, target, replacing=replacing, progress=progress, cancelled=stopped
             )

@@ -15,7 +15,7 @@ from chapto.app.write.length_menu import length_menu, length_text
 from chapto.app.write.own_styles import own_styles_menu
 from chapto.app.write.picture_menu import picture_menu
 from chapto.document import edit_breakdown
-from chapto.pacing.styles import all_styles, house_styles
+from chapto.pacing.styles import house_styles
 
 
 class WriteBar(QWidget):
@@ -74,7 +74,7 @@ class WriteBar(QWidget):
         b = self._studio.breakdown
         for name, made in self.styles.items():
             made.setChecked(name == b.style)
-        own = None if b.style in self.styles else all_styles().get(b.style)
+        own = None if b.style in self.styles else self._studio.known.styles.get(b.style)
         self.own.setText(own.title if own else "Own")
         self.own.setChecked(own is not None)
         self.length.setText(length_text(b))

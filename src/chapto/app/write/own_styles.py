@@ -11,7 +11,7 @@ from chapto.app.menus import choice
 from chapto.app.studio import Studio
 from chapto.document import edit_breakdown
 from chapto.errors import ChaptoError
-from chapto.pacing.own_styles import make_own, own_styles
+from chapto.store.own_styles import make_own, own_styles
 
 
 def own_styles_menu(parent: QWidget, studio: Studio, change: Callable[[], object]) -> QMenu:
@@ -38,5 +38,6 @@ def _make(studio: Studio, change: Callable[[], object]) -> None:
     except ChaptoError as error:
         studio.said.emit(str(error))
         return
+    studio.know_again()
     _use(studio, name)
     change()

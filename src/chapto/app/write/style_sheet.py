@@ -14,8 +14,8 @@ from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
 from chapto.app.write.gauge import Gauge
 from chapto.errors import ChaptoError
-from chapto.pacing.own_styles import drop_own, keep_own, own_styles
 from chapto.pacing.styles import HouseStyle
+from chapto.store.own_styles import drop_own, keep_own, own_styles
 
 RATES = (Fraction(3, 4), Fraction(1, 2), Fraction(3, 8), Fraction(1, 4))
 FINE = 1000
@@ -128,6 +128,7 @@ class StyleSheet(QWidget):
         self._studio.edit("change the house style", lambda b: replace(b, style="stop-and-talk"))
         try:
             drop_own(self._name)
+            self._studio.know_again()
         except ChaptoError as error:
             self._studio.said.emit(str(error))
         self.done.emit()
@@ -149,7 +150,7 @@ class StyleSheet(QWidget):
             keep_own(self._name, made)
         except ChaptoError as error:
             self._studio.said.emit(str(error))
-        self._studio.compile_again()
+        self._studio.know_again()
         self._follow()
 
     def _follow(self) -> None:

@@ -96,7 +96,9 @@ class WaysFinder(QObject):
         if self._job is not None:
             self._job.stop()
         made = self._studio.production
-        voices = {k: s.line for k, s in made.speeches.items()}
-        self._job = Job("Ways out", lambda progress, stopped: ways_out(made.breakdown, shortfall, voices))
+        voices, styles = {k: s.line for k, s in made.speeches.items()}, made.programme.known.styles
+        self._job = Job(
+            "Ways out", lambda progress, stopped: ways_out(made.breakdown, shortfall, voices, styles=styles)
+        )
         self._job.finished.connect(lambda ways: self.found.emit(shortfall, ways))
         self._studio.think(self._job)
