@@ -10,6 +10,7 @@ from pathlib import Path
 from PyQt6.QtCore import QCoreApplication, QObject, QTimer, pyqtSignal
 
 from chapto.app.jobs import Job, JobQueue
+from chapto.app.preferences import Preferences
 from chapto.document.breakdown import Breakdown
 from chapto.document.footage import Footage
 from chapto.errors import ChaptoError
@@ -23,7 +24,6 @@ from chapto.programme.programme import Programme
 from chapto.render.mix import Mix
 from chapto.render.production import Production, media_places, produce
 from chapto.store.session import Session
-from chapto.store.settings import load_settings
 from chapto.store.user_files import users_knowledge
 from chapto.voice.guide import GuideVoice, SpeechSounds
 
@@ -48,6 +48,7 @@ class Studio(QObject):
         super().__init__()
         self.session = session
         self.guide = guide or GuideVoice()
+        self.preferences = Preferences()
         self.known = users_knowledge()
         for trouble in self.known.troubles[:1]:
             self._say_soon(trouble)
@@ -78,7 +79,9 @@ class Studio(QObject):
         self._journal_timer.start()
         self.find_media()
         self._compile()
-        self._media.add(Job("Making room", lambda progress, stopped: _make_room()))
+        self.make_room()
+        self.preferences.changed.connect(self.make_room)
+        self.preferences.failed.connect(self.said)
 
     # ── the document ─────────────────────────────────────────────────────────────────────────────────────
     @property
@@ -193,6 +196,14 @@ class Studio(QObject):
         if self.missing:
             self.said.emit(self.missing[0])
 
+    def make_room(self) -> None:
+        """Have quick pictures, sound and guide voice together take no more than the limit."""
+        room = self._room()
+        self._media.add(Job("Making room", lambda progress, stopped: make_room(*cache_folders(), limit=room)))
+
+    def _room(self) -> int:
+        return self.preferences.now.proxy_gigabytes * 10**9
+
     def run(self, job: Job, *, asked: bool = True) -> Job:
         """Run long media work; the foot shows how far it is. What the creator asked for (a render) does not wait for
         what is done in the background (proxies, judging the picture)."""
@@ -270,13 +281,13 @@ class Studio(QObject):
             self._load_sound(footage, anew=True)
 
     def _make_proxy(self, footage_id: str, name: str, key: str) -> None:
-        place = self.places[footage_id]
+        place, room = self.places[footage_id], self._room()
         job = Job(
             f"Quick pictures of {name}",
             lambda progress, stopped: make_proxy(
                 place,
                 key,
-                limit=load_settings().proxy_gigabytes * 10**9,
+                limit=room,
                 remade=lambda: self.said.emit(f"The quick pictures of {name} were damaged; they are made again."),
                 progress=progress,
                 cancelled=stopped,
@@ -319,11 +330,6 @@ class Studio(QObject):
     def _say_soon(self, sentence: str) -> None:
         """Say it once the window is there to show it."""
         QTimer.singleShot(0, lambda: self.said.emit(sentence))
-
-
-def _make_room() -> None:
-    """Quick pictures, sound and guide voice together take no more than the limit."""
-    make_room(*cache_folders(), limit=load_settings().proxy_gigabytes * 10**9)
 
 
 def _files(b: Breakdown) -> dict[str, tuple[str, str]]:

@@ -33,6 +33,11 @@ def load_settings() -> Settings:
         found = msgspec.json.decode(settings_path().read_bytes(), type=Settings)
     except (OSError, msgspec.DecodeError, UnicodeDecodeError, RecursionError):
         return Settings()
+    return within_bounds(found)
+
+
+def within_bounds(found: Settings) -> Settings:
+    """The settings with every number in its range."""
     return Settings(
         proxy_gigabytes=min(max(found.proxy_gigabytes, SMALLEST_CACHE), LARGEST_CACHE),
         quiet=min(max(found.quiet, 0.05), 1.0),

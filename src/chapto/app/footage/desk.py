@@ -6,7 +6,7 @@ Worked out in the background, kept by file, and told with `changed`.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from fractions import Fraction
 from functools import partial
@@ -34,7 +34,6 @@ from chapto.media.sound import FootageSound
 from chapto.media.sync import listening
 from chapto.render.new import with_footage
 from chapto.store.fingerprint import fingerprint
-from chapto.store.settings import load_settings
 
 LOUDNESS_HERTZ = 10
 """Values a second of the drawn sound curve."""
@@ -61,7 +60,7 @@ class FootageDesk(QObject):
         self.heard: dict[str, Heard] = {}
         self.readings: dict[str, Readings] = {}
         self.placements: dict[str, Placement] = {}
-        self.levels = Levels(quiet=load_settings().quiet)
+        self.levels = Levels(quiet=studio.preferences.now.quiet)
         self._judged: dict[str, tuple[Readings, Levels, tuple[Proposal, ...]]] = {}
         self._begun: set[tuple[str, str]] = set()
         self._job: Job | None = None
@@ -72,6 +71,7 @@ class FootageDesk(QObject):
         self._moved.timeout.connect(self._look_for_moved)
         self._watcher.fileChanged.connect(lambda _: self._moved.start())
         self._watcher.directoryChanged.connect(lambda _: self._moved.start())
+        studio.preferences.changed.connect(self._preferred)
         studio.media_moved.connect(self._begin)
         studio.media_ready.connect(self._begin)
         self._begin()
@@ -129,10 +129,12 @@ class FootageDesk(QObject):
         there = [c.id for c in self._studio.breakdown.footage if c.id in self._studio.places]
         return all(c in self.facts and c in self.heard and (c in self.readings or not self._analyse) for c in there)
 
-    def set_levels(self, levels: Levels) -> None:
+    def _preferred(self) -> None:
         """Judge by other levels from now on."""
-        self.levels = levels
-        self.changed.emit()
+        quiet = self._studio.preferences.now.quiet
+        if quiet != self.levels.quiet:
+            self.levels = replace(self.levels, quiet=quiet)
+            self.changed.emit()
 
     # ── looking ──────────────────────────────────────────────────────────────────────────────────────────
     def _begin(self) -> None:

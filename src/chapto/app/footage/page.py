@@ -155,7 +155,7 @@ class FootagePage(QWidget):
         )
         bar.addWidget(self._next)
         bar.addStretch(1)
-        self._settings = SettingsRow(self._desk, self._studio)
+        self._settings = SettingsRow(self._studio)
         bar.addWidget(self._settings)
         column.addLayout(bar)
         area = QScrollArea()

@@ -2,17 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
-import msgspec
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
-from chapto.app.footage.desk import FootageDesk
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, label
-from chapto.errors import ChaptoError
-from chapto.media.cache import cache_folders, make_room, room_taken
-from chapto.store.settings import LARGEST_CACHE, SMALLEST_CACHE, Settings, load_settings, save_settings
+from chapto.media.cache import cache_folders, room_taken
 
 ROOMS = (1, 2, 5, 10, 20, 50, 100, 200, 500)
 
@@ -20,9 +14,9 @@ ROOMS = (1, 2, 5, 10, 20, 50, 100, 200, 500)
 class SettingsRow(QWidget):
     """Numbers with a less and a more."""
 
-    def __init__(self, desk: FootageDesk, studio: Studio) -> None:
+    def __init__(self, studio: Studio) -> None:
         super().__init__()
-        self._desk, self._studio = desk, studio
+        self._studio = studio
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
@@ -46,13 +40,14 @@ class SettingsRow(QWidget):
         self._go_on = button("Go on", self._take_up, tip="Make the quick pictures that are missing", dark=True)
         row.addWidget(self._go_on)
         studio.media_ready.connect(self._show)
+        studio.preferences.changed.connect(self._show)
         self._show()
 
     def _show(self) -> None:
-        settings = load_settings()
+        settings = self._studio.preferences.now
         taken = room_taken(*cache_folders()) / 1e9
         self._go_on.setVisible(self._studio.is_waiting_for_proxies)
-        self._quiet.setText(f"quiet under {self._desk.levels.quiet:.0%} of usual")
+        self._quiet.setText(f"quiet under {settings.quiet:.0%} of usual")
         self._room.setText(f"quick pictures {taken:.1f} of {settings.proxy_gigabytes} GB")
 
     def _take_up(self) -> None:
@@ -60,23 +55,9 @@ class SettingsRow(QWidget):
         self._show()
 
     def _change_quiet(self, by: float) -> None:
-        quiet = round(min(max(self._desk.levels.quiet + by, 0.05), 1.0), 2)
-        self._keep(msgspec.structs.replace(load_settings(), quiet=quiet))
-        self._desk.set_levels(replace(self._desk.levels, quiet=quiet))
-        self._show()
+        self._studio.preferences.set(quiet=round(self._studio.preferences.now.quiet + by, 2))
 
     def _change_room(self, by: int) -> None:
-        now = load_settings().proxy_gigabytes
+        now = self._studio.preferences.now.proxy_gigabytes
         near = min(range(len(ROOMS)), key=lambda i: abs(ROOMS[i] - now))
-        room = ROOMS[min(max(near + by, 0), len(ROOMS) - 1)]
-        self._keep(
-            msgspec.structs.replace(load_settings(), proxy_gigabytes=min(max(room, SMALLEST_CACHE), LARGEST_CACHE))
-        )
-        make_room(*cache_folders(), limit=room * 10**9)
-        self._show()
-
-    def _keep(self, settings: Settings) -> None:
-        try:
-            save_settings(settings)
-        except ChaptoError as error:
-            self._studio.said.emit(str(error))
+        self._studio.preferences.set(proxy_gigabytes=ROOMS[min(max(near + by, 0), len(ROOMS) - 1)])

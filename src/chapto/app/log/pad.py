@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-from fractions import Fraction
 from functools import partial
 
-import msgspec
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from chapto.app.log.finder_line import FinderLine
@@ -15,10 +13,8 @@ from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
 from chapto.document.bout import MomentKind, Outcome
 from chapto.document.people import Side
-from chapto.errors import ChaptoError
 from chapto.lexicon.find import Finder
 from chapto.lexicon.lexicon import Named, Position, Technique
-from chapto.store.settings import load_settings, save_settings
 
 OUTCOME_KEYS = ((Outcome.LANDED, "0"), (Outcome.STOPPED, "−"), (Outcome.HALF, "="))
 SHORT_NAMES = {"outside-ashi": "legs", "closed-guard": "closed", "open-guard": "open", "half-guard": "half",
@@ -117,17 +113,11 @@ class Pad(QWidget):
         """Measure the reaction time."""
         home = self.window()
         if home is not None:
-            Trial(home, lambda seconds: self._react(seconds - load_settings().reaction))
+            Trial(home, lambda seconds: self._react(seconds - self._studio.preferences.now.reaction))
 
     def _react(self, by: float) -> None:
-        settings = load_settings()
-        reaction = round(min(max(settings.reaction + by, 0.0), 1.5), 2)
-        if by:
-            try:
-                save_settings(msgspec.structs.replace(settings, reaction=reaction))
-            except ChaptoError as error:
-                self._studio.said.emit(str(error))
-        self._pen.reaction = Fraction(str(reaction))
+        self._studio.preferences.set(reaction=round(self._studio.preferences.now.reaction + by, 2))
+        reaction = self._studio.preferences.now.reaction
         self._reaction.setText(f"−{reaction:g} s")
 
     def _picked(self, item: Position | Technique) -> None:

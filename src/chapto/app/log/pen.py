@@ -16,7 +16,6 @@ from chapto.document.people import Side
 from chapto.lexicon.lexicon import Lexicon, Technique
 from chapto.matlog.ledger import Ledger, ledger
 from chapto.matlog.rules import RuleSet
-from chapto.store.settings import load_settings
 
 Logged = Round | Exchange | Moment
 
@@ -39,8 +38,12 @@ class LogPen(QObject):
         self.recent: list[str] = []
         self.top: Side | None = None
         self._meant: Fraction | None = None
-        self.reaction = Fraction(str(load_settings().reaction))
         self._ledger: tuple[Breakdown, Round | None, RuleSet, Ledger] | None = None
+
+    @property
+    def reaction(self) -> Fraction:
+        """Seconds from seeing to pressing a key."""
+        return Fraction(str(self._studio.preferences.now.reaction))
 
     def mat(self) -> Fraction:
         """The mat time that is meant now: of the first key, where several belong together."""

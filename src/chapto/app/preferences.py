@@ -1,0 +1,35 @@
+"""The settings of all breakdowns, held once, with a signal."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from msgspec.structs import replace
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from chapto.errors import ChaptoError
+from chapto.store.settings import Settings, load_settings, save_settings, within_bounds
+
+
+class Preferences(QObject):
+    """`now` are the settings in force; `changed` follows them. What can't be kept holds for this session, and `failed`
+    says why."""
+
+    changed = pyqtSignal()
+    failed = pyqtSignal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.now: Settings = load_settings()
+
+    def set(self, **changes: Any) -> None:
+        """Change fields of the settings and keep them."""
+        made = within_bounds(replace(self.now, **changes))
+        if made == self.now:
+            return
+        self.now = made
+        self.changed.emit()
+        try:
+            save_settings(made)
+        except ChaptoError as error:
+            self.failed.emit(str(error))
