@@ -29,7 +29,7 @@ from chapto.document import edit_breakdown
 from chapto.document.breakdown import Breakdown
 from chapto.document.checks import checked
 from chapto.document.people import Side
-from chapto.document.script import Slow
+from chapto.document.treatments import Slow
 from chapto.programme.compile import compile_programme
 from chapto.programme.knowledge import shipped_knowledge
 from chapto.programme.programme import TieState

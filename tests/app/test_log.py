@@ -44,7 +44,7 @@ def empty_log(demo: Window) -> Window:
 def test_a_stretch_logged_by_keys_while_it_plays_is_as_scripted(empty_log: Window, qtbot: QtBot) -> None:
     """Played at 1×; what is pressed counts a reaction time earlier, within what the machine's timing allows."""
     window, page = empty_log, empty_log.log_page
-    page.pen.reaction = F("0.4")
+    empty_log.studio.preferences.set(reaction=0.4)
     window.player.show_mat(F(50))
     window.player.play()
     start, pressed = time.monotonic(), []

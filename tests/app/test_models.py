@@ -18,7 +18,7 @@ from chapto.document import edit_footage, edit_log, edit_people, edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.checks import checked
 from chapto.document.clearance import Agreement
-from chapto.document.script import Again
+from chapto.document.treatments import Again
 from chapto.programme.compile import compile_programme
 from tests.document.samples import breakdowns, footage, small
 

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from chapto.document.bout import Exchange, Moment
 from chapto.document.breakdown import Breakdown, Label
 from chapto.document.footage import Footage
-from chapto.document.script import Again, Beat, Hold, Run, Section, Slow, Tie, words_of
+from chapto.document.script import Beat, Section, Tie, words_of
+from chapto.document.treatments import Again, Hold, Run, Slow
 
 WORDS = ("here", "the", "knee", "slides,", "and", "hips", "follow.", "Look", "right", "there:", "grip", "moves")
 

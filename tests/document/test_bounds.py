@@ -13,7 +13,8 @@ from chapto.document.bounds import LATEST, LONGEST_NUMBER, clock_seconds, number
 from chapto.document.breakdown import Breakdown, DocumentError
 from chapto.document.checks import checked
 from chapto.document.mattime import fraction_to_text
-from chapto.document.script import Allowance, Slow, Tie
+from chapto.document.script import Allowance, Tie
+from chapto.document.treatments import Slow
 from chapto.store.errors import StoreError
 from chapto.store.schema import decode, encode
 from tests.document.samples import small

@@ -4,12 +4,12 @@ from fractions import Fraction
 
 import pytest
 
-from chapto.document import edit_footage, edit_log
+from chapto.document import edit_footage, edit_log, edit_script
 from chapto.document.bout import MomentKind, Outcome
 from chapto.document.breakdown import DocumentError
 from chapto.document.checks import checked, problems
 from chapto.document.people import Side
-from chapto.document.script import Hold
+from chapto.document.treatments import Hold, Skip, Treatment
 from tests.document.samples import footage, small
 
 F = Fraction
@@ -98,3 +98,20 @@ def test_contradictions_are_named(field: str, value: object, sentence: str) -> N
     from msgspec.structs import replace
 
     assert any(sentence in p for p in problems(replace(small(), **{field: value})))
+
+
+def test_a_moment_that_a_skip_leads_to_can_be_taken_away() -> None:
+    b = edit_script.treat(small(), "b1", Skip("m2"))
+    gone = checked(edit_log.remove_logged(b, "m2"))
+    assert gone.script[0].beats[0].treatment is None
+
+
+@pytest.mark.parametrize("kind", Treatment.__args__)
+def test_every_treatment_answers_what_is_asked_of_all(kind: type) -> None:
+    fields = {"moment": "m1", "at": Fraction(3), "one": Fraction(1), "other": Fraction(2), "text": "x"}
+    made = kind(**{k: v for k, v in fields.items() if k in kind.__struct_fields__})
+    assert made.problem() == ""
+    for moment in made.moments():
+        left = made.without(moment)
+        assert left is None or moment not in left.moments()
+    assert made.without("another") == made

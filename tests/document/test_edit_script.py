@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from chapto.document import edit_breakdown, edit_script
 from chapto.document.breakdown import Breakdown, DocumentError
 from chapto.document.checks import checked
-from chapto.document.script import Beat, Hold, Tie, word_spans, words_of
+from chapto.document.script import Beat, Tie, word_spans, words_of
+from chapto.document.treatments import Hold
 from tests.document.samples import WORDS, breakdowns, small
 
 

@@ -8,18 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from chapto.clock.passage import Kind
-from chapto.document.script import (
-    Again,
-    Allowance,
-    Cutaway,
-    Hold,
-    Run,
-    SideBySide,
-    Skip,
-    Slow,
-    TextCard,
-    Treatment,
-)  # fmt: skip
+from chapto.document.script import Allowance
+from chapto.document.treatments import Again, Cutaway, Hold, Run, SideBySide, Skip, Slow, TextCard, Treatment
 from chapto.pacing.fit import fit
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Lack, Stop
 from chapto.pacing.optimum import SHORTEST_SLOW, Wish

@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 
 from chapto.document import edit_breakdown, edit_log, edit_pacing, edit_script
 from chapto.document.breakdown import Breakdown, DocumentError
-from chapto.document.script import Again, BeatKind, Cutaway, Hold, Part, Run, SideBySide, Skip, Slow, TextCard, words_of
+from chapto.document.script import BeatKind, Part, words_of
+from chapto.document.treatments import Again, Cutaway, Hold, Run, SideBySide, Skip, Slow, TextCard
 from chapto.programme.compile import compile_programme
 from chapto.programme.programme import Programme, TieState
 from chapto.store.session import Session

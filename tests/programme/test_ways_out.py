@@ -9,7 +9,7 @@ from chapto.demo.story import demo_breakdown
 from chapto.document import edit_breakdown, edit_log, edit_pacing, edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.checks import checked
-from chapto.document.script import Hold, TextCard
+from chapto.document.treatments import Hold, TextCard
 from chapto.pacing.fitted import Lack, Shortfall
 from chapto.programme.compile import compile_programme
 from chapto.programme.ways_out import ways_out

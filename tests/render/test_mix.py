@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
-from chapto.document.script import Slow
+from chapto.document.treatments import Slow
 from chapto.media.sound import FootageSound
 from chapto.programme.compile import compile_programme
 from chapto.render.mix import RAMP, RATE, Mix

@@ -8,7 +8,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from chapto.document.script import Again, BeatKind, Cutaway, Part, SideBySide, Treatment
+from chapto.document.script import BeatKind, Part
+from chapto.document.treatments import Again, Cutaway, SideBySide, Treatment
 
 EARLIER_ROLL = 600
 """Mat second at which the Tuesday round lies, well after the bout."""

@@ -9,7 +9,6 @@ from itertools import pairwise
 
 from chapto.clock.rates import RATES
 from chapto.document.bounds import (
-    FASTEST,
     LATEST,
     LONGEST_NAME,
     LONGEST_TEXT,
@@ -21,18 +20,8 @@ from chapto.document.bounds import (
 )  # fmt: skip
 from chapto.document.breakdown import Breakdown, DocumentError, everything_named
 from chapto.document.footage import cameras_of
-from chapto.document.script import (
-    Again,
-    Beat,
-    Cutaway,
-    Hold,
-    Section,
-    SideBySide,
-    Skip,
-    Slow,
-    TextCard,
-    words_of,
-)  # fmt: skip
+from chapto.document.script import Beat, Section, words_of
+from chapto.document.treatments import TextCard
 
 MAX_SIDE = 7680
 MAX_FPS = 1000
@@ -206,14 +195,10 @@ def _beat(beat: Beat, moments: set[str], narrators: set[str]) -> Iterator[str]:
         if tie.hold is not None and not 0 <= tie.hold <= LONGEST_WAIT:
             yield f"The picture can't stand less than nothing, or over an hour, at a word of “{beat.text[:30]}”."
         last = tie.word
-    match beat.treatment:
-        case Slow(rate) | Again(_, rate) | Cutaway(_, rate) | SideBySide(_, _, rate) if not SLOWEST <= rate <= FASTEST:
-            yield f"The picture can't run at {rate}×."
-        case Again(back, _, times) if not 0 < back <= LONGEST_WAIT or not 1 <= times <= 9:
-            yield "Going back needs some seconds, and one to nine times."
-        case Cutaway(at, _, seconds) if not 0 <= seconds <= LONGEST_WAIT or not is_time(at):
-            yield "A cutaway can't last less than nothing or over an hour, or come from nowhere."
-        case Hold(moment) | Skip(moment) if moment and moment not in moments:
+    if beat.treatment is not None:
+        if problem := beat.treatment.problem():
+            yield problem
+        if not moments.issuperset(beat.treatment.moments()):
             yield f"The beat “{beat.text[:30]}” holds on, or skips to, a moment that is not there."
 
 

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
 from chapto.document.breakdown import Breakdown, DocumentError, Label, new_id
 from chapto.document.people import Side
-from chapto.document.script import Hold
+from chapto.document.script import Section
 
 SHORTEST_SPAN = Fraction(1, 10)
 
@@ -113,26 +113,28 @@ def remove_logged(b: Breakdown, item_id: str) -> Breakdown:
 
     Beats of a removed exchange stay, over a title card.
     """
-    script = []
-    for section in b.script:
-        beats = tuple(
-            replace(
-                beat,
-                ties=tuple(t for t in beat.ties if t.moment != item_id),
-                treatment=Hold() if beat.treatment == Hold(item_id) else beat.treatment,
-            )
-            for beat in section.beats
-        )
-        gone = section.exchange == item_id
-        script.append(replace(section, beats=beats, exchange="" if gone else section.exchange))
     return replace(
         b,
+        script=tuple(_letting_go(section, item_id) for section in b.script),
         rounds=tuple(r for r in b.rounds if r.id != item_id),
         exchanges=tuple(x for x in b.exchanges if x.id != item_id),
         moments=tuple(m for m in b.moments if m.id != item_id),
         labels=tuple(x for x in b.labels if x.moment != item_id),
-        script=tuple(script),
     )
+
+
+def _letting_go(section: Section, item_id: str) -> Section:
+    """A section without what hangs on something logged; the very same where nothing does."""
+    beats = tuple(
+        replace(
+            beat,
+            ties=tuple(t for t in beat.ties if t.moment != item_id),
+            treatment=beat.treatment.without(item_id) if beat.treatment is not None else None,
+        )
+        for beat in section.beats
+    )
+    made = replace(section, beats=beats, exchange="" if section.exchange == item_id else section.exchange)
+    return section if made == section else made
 
 
 def set_label(b: Breakdown, moment_id: str, text: str) -> Breakdown:

@@ -11,7 +11,8 @@ from msgspec.structs import replace
 
 from chapto.document import edit_log
 from chapto.document.breakdown import Breakdown, DocumentError, by_id, new_id
-from chapto.document.script import MARKS, Beat, BeatKind, Section, Tie, Treatment, word_spans, words_of
+from chapto.document.script import MARKS, Beat, BeatKind, Section, Tie, word_spans, words_of
+from chapto.document.treatments import Treatment
 
 
 def add_section(b: Breakdown, *, title: str = "", exchange: str = "", at: int | None = None) -> Breakdown:

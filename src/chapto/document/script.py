@@ -9,6 +9,7 @@ from fractions import Fraction
 import msgspec
 
 from chapto.document.mattime import exact
+from chapto.document.treatments import Treatment
 
 _WORD = re.compile(r"\S+")
 MARKS = "\"'“”‘’.,;:!?…()–—-"
@@ -38,63 +39,6 @@ class Part(StrEnum):
     INTRODUCTION = "introduction"
     RECAP = "recap"
     CREDITS = "credits"
-
-
-class Run(msgspec.Struct, frozen=True, tag="run", forbid_unknown_fields=True):
-    """The picture runs at full speed."""
-
-
-class Slow(msgspec.Struct, frozen=True, tag="slow", forbid_unknown_fields=True):
-    """The picture runs at `rate` (mat seconds a watch second, above 0 and under 1)."""
-
-    rate: Fraction = exact("1/2")
-
-
-class Hold(msgspec.Struct, frozen=True, tag="hold", forbid_unknown_fields=True):
-    """The picture holds on `moment` (by id; where it is when none) while the beat is said."""
-
-    moment: str = ""
-
-
-class Again(msgspec.Struct, frozen=True, tag="again", forbid_unknown_fields=True):
-    """The picture goes back by `back` mat seconds and runs again at `rate`, `times` times over."""
-
-    back: Fraction = exact("5")
-    rate: Fraction = exact("1/2")
-    times: int = 1
-
-
-class Skip(msgspec.Struct, frozen=True, tag="skip", forbid_unknown_fields=True):
-    """The picture jumps ahead to `moment` (by id) before the beat."""
-
-    moment: str
-
-
-class Cutaway(msgspec.Struct, frozen=True, tag="cutaway", forbid_unknown_fields=True):
-    """Other footage, from mat time `at` on at `rate`, for `seconds` of watch time (0: while the beat is said); as an
-    `inset` it is a small second picture, and the first goes on."""
-
-    at: Fraction
-    rate: Fraction = exact("1")
-    seconds: Fraction = exact("0")
-    inset: bool = False
-
-
-class SideBySide(msgspec.Struct, frozen=True, tag="side by side", forbid_unknown_fields=True):
-    """Two attempts started together, from the mat times `one` and `other` on, at `rate`, while the beat is said."""
-
-    one: Fraction
-    other: Fraction
-    rate: Fraction = exact("1")
-
-
-class TextCard(msgspec.Struct, frozen=True, tag="card", forbid_unknown_fields=True):
-    """A card with `text` while the beat is said."""
-
-    text: str
-
-
-Treatment = Run | Slow | Hold | Again | Skip | Cutaway | SideBySide | TextCard
 
 
 class Tie(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
@@ -141,11 +85,6 @@ class Section(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=T
     allow: Allowance = msgspec.field(default_factory=Allowance)
     weight: Fraction = exact("1")
     beats: tuple[Beat, ...] = ()
-
-
-def left_to_the_fit(treatment: Treatment | None) -> bool:
-    """Whether the fit decides how the picture moves under a beat. A small second picture leaves that open."""
-    return treatment is None or (isinstance(treatment, Cutaway) and treatment.inset)
 
 
 def word_spans(text: str) -> tuple[tuple[int, int], ...]:

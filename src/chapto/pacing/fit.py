@@ -7,11 +7,12 @@ from collections.abc import Mapping, Sequence
 from fractions import Fraction
 
 from chapto.clock.passage import Kind
-from chapto.document.script import Again, Cutaway, Hold, Run, SideBySide, Skip, Slow, TextCard, left_to_the_fit
+from chapto.document.treatments import Cutaway, left_to_the_fit
 from chapto.pacing import lacks
 from chapto.pacing.course import Target, course
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Inset, PlannedTie, Shortfall
 from chapto.pacing.lacks import FINE
+from chapto.pacing.motions import free_manner, motion_of
 from chapto.pacing.optimum import Choice, Interval, Wish, best_plan
 from chapto.pacing.route import ZERO, Parts, Route, with_pause
 from chapto.pacing.skipping import Span
@@ -19,7 +20,6 @@ from chapto.pacing.spoken import SpokenLine
 from chapto.pacing.styles import HouseStyle
 from chapto.pacing.way import STUMBLE, Manner, Way
 
-ONE = Fraction(1)
 Planned = tuple[Interval, Choice]
 SHORTEST_TAIL = Fraction(1, 2)
 """Seconds a moment at the very end of its exchange still stays in view."""
@@ -93,54 +93,23 @@ class _Work:
     # ── groups ───────────────────────────────────────────────────────────────────────────────────────────
     def group(self, beats: tuple[FitBeat, ...], *, last: bool, wish: Wish | None) -> None:
         """Fit beats that share one way of moving the picture."""
-        route, style = self.route, self.style
-        free = Manner(Kind.RUN, style.base_rate, style.rates)
-        manner, back_to = free, route.mat
-        match beats[0].treatment:
-            case Run():
-                manner = Manner(Kind.RUN, ONE, may_hold=False)
-            case Slow(rate):
-                manner = Manner(Kind.SLOW, rate)
-            case Hold():
-                self._go_to(beats[0].hold_at)
-                self._standing(beats[0], Kind.HOLD, "")
-                manner = Manner(Kind.HOLD, style.base_rate)
-            case TextCard(text):
-                self.way.let_words_out()
-                self._standing(beats[0], Kind.CARD, text)
-                manner = Manner(Kind.CARD, style.base_rate)
-            case Again(back, rate):
-                self.way.let_words_out()
-                route.mat = max(route.mat - back, self.exchange.start)
-                manner = Manner(Kind.AGAIN, rate)
-            case Skip():
-                self.way.let_words_out()
-                route.mat = max(route.mat, min(beats[0].hold_at or route.mat, self.exchange.end))
-            case Cutaway(at, rate, _, inset) if not inset:
-                self.way.let_words_out()
-                route.mat, manner = at, Manner(Kind.CUTAWAY, rate)
-            case SideBySide(one, _, rate):
-                self.way.let_words_out()
-                route.mat, manner = one, Manner(Kind.CUTAWAY, rate, may_hold=False)
-        begun = route.shown
-        is_open = manner is free
-        tied = manner.kind not in (Kind.HOLD, Kind.CARD) and self._moving(beats, manner, is_open and last, wish)
-        if is_open and last:
+        route, back_to = self.route, self.route.mat
+        motion = motion_of(self, beats[0])
+        goes_on = motion.is_free and last
+        tied = not motion.stands and self._moving(beats, motion.manner, goes_on, wish)
+        if goes_on:
             return
-        self._until_said(beats[0], manner, back_to, tied=tied)
-        if isinstance(beats[0].treatment, SideBySide):
-            t = beats[0].treatment
-            route.insets.append(Inset(begun, route.shown - begun, t.other, t.rate, beside=True))
-        route.mat = back_to if manner.kind is Kind.CUTAWAY else route.mat
+        motion.finish(tied)
+        route.mat = back_to if motion.comes_back else route.mat
         if last:
-            route.move(Kind.RUN, self._end() - route.mat, style.base_rate)
-        route.said += style.breath
+            route.move(Kind.RUN, self._end() - route.mat, self.style.base_rate)
+        route.said += self.style.breath
 
     def silent(self, wish: Wish | None) -> None:
         """No beats at all: the exchange runs, without what is idle in it."""
-        self._moving((), Manner(Kind.RUN, self.style.base_rate, self.style.rates), True, wish)
+        self._moving((), free_manner(self.style), True, wish)
 
-    def _go_to(self, target: Fraction | None) -> None:
+    def go_to(self, target: Fraction | None) -> None:
         """Bring the picture to a moment to hold: on the way if it lies ahead, by a cut if not."""
         route, style = self.route, self.style
         if target is None or target == route.mat:
@@ -149,7 +118,7 @@ class _Work:
             self.way.let_words_out()
             route.mat = target
             return
-        manner = Manner(Kind.RUN, style.base_rate, style.rates)
+        manner = free_manner(style)
         places = (0, -1) if self.ties else (-1, 0)
         interval = self.way.interval(target, route.said - route.shown, manner, places, style.longest_pause)
         plan = best_plan([interval], [float(style.longest_hold)], style.weights)
@@ -158,7 +127,7 @@ class _Work:
         route.hold(route.said - route.shown)
         route.said = max(route.said, route.shown)
 
-    def _standing(self, beat: FitBeat, kind: Kind, text: str) -> None:
+    def stand(self, beat: FitBeat, kind: Kind, text: str) -> None:
         """Say a beat while the picture stands, or a card does."""
         route, line = self.route, self.voice[beat.id]
         start = route.said
@@ -264,37 +233,19 @@ class _Work:
         return parts, due
 
     # ── ends ─────────────────────────────────────────────────────────────────────────────────────────────
-    def _until_said(self, beat: FitBeat, manner: Manner, back_to: Fraction, *, tied: bool) -> None:
+    def leave_words_out(self, beat: FitBeat, manner: Manner, *, tied: bool) -> None:
         """Picture for words that are left when other beats follow, or when a treatment fixes how it moves."""
         route = self.route
         left = route.said - route.shown
-        match beat.treatment:
-            case Hold():
-                route.hold(left)
-            case Again(_, rate, times) if times > 1:
-                self._rounds(back_to, rate, times, left)
-            case Cutaway(_, rate, seconds, False) if ZERO < seconds < left:
-                route.move(Kind.CUTAWAY, seconds * rate, rate)
-                route.mat = back_to
-                held = min(route.said - route.shown, self.style.longest_hold)
-                route.hold(held)
-            case _ if left > 0 and manner.kind is not Kind.CARD:
-                if tied and left_to_the_fit(beat.treatment):
-                    by_hand = beat.stops[-1].hold if beat.stops else None
-                    most = max(self.style.longest_hold - route.stood(), ZERO)
-                    route.hold(min(left, most) if by_hand is None else by_hand)
-                    left = route.said - route.shown
-                route.move(manner.kind, left * manner.base, manner.base)
-                route.said = max(route.said, route.shown)
-
-    def _rounds(self, until: Fraction, rate: Fraction, times: int, left: Fraction) -> None:
-        """The same stretch several times over, the last time for as long as words are left."""
-        start = self.route.mat
-        for _ in range(times):
-            self.route.mat = start
-            self.route.move(Kind.AGAIN, until - start, rate)
-        self.route.hold(self.route.said - self.route.shown)
-        self.route.said = max(self.route.said, self.route.shown)
+        if left <= 0:
+            return
+        if tied and left_to_the_fit(beat.treatment):
+            by_hand = beat.stops[-1].hold if beat.stops else None
+            most = max(self.style.longest_hold - route.stood(), ZERO)
+            route.hold(min(left, most) if by_hand is None else by_hand)
+            left = route.said - route.shown
+        route.move(manner.kind, left * manner.base, manner.base)
+        route.said = max(route.said, route.shown)
 
     def _end(self) -> Fraction:
         return max([self.exchange.end, *(t.mat + SHORTEST_TAIL for t in self.ties if t.mat == self.exchange.end)])

@@ -7,7 +7,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from chapto.clock.passage import Kind
-from chapto.document.script import Treatment
+from chapto.document.treatments import Treatment
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,7 +9,8 @@ from typing import TypeVar
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.condition import ConditionKind
-from chapto.document.script import Beat, Hold, Part, Run, Section, Skip, left_to_the_fit
+from chapto.document.script import Beat, Part, Section
+from chapto.document.treatments import Run, left_to_the_fit
 from chapto.pacing.around import shown_around
 from chapto.pacing.fit import fit
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Stop
@@ -173,8 +174,8 @@ def idle_spans(b: Breakdown) -> tuple[Span, ...]:
 def _fit_beat(b: Breakdown, section: Section, beat: Beat) -> FitBeat:
     """Opening and introduction run on under their words where nothing else is asked for."""
     stops = tuple(Stop(t.word, b.moment(t.moment).at, t.hold) for t in beat.ties)
-    led = beat.treatment.moment if isinstance(beat.treatment, Hold | Skip) else ""
+    led = beat.treatment.moments()[:1] if beat.treatment is not None else ()
     treatment = beat.treatment
     if treatment is None and section.part in (Part.OPENING, Part.INTRODUCTION):
         treatment = Run()
-    return FitBeat(beat.id, stops, phrase_starts(beat.text), treatment, b.moment(led).at if led else None)
+    return FitBeat(beat.id, stops, phrase_starts(beat.text), treatment, b.moment(led[0]).at if led else None)

@@ -11,7 +11,8 @@ from itertools import pairwise
 
 from chapto.document import edit_breakdown, edit_pacing, edit_script
 from chapto.document.breakdown import Breakdown, DocumentError
-from chapto.document.script import Again, Beat, Hold, Section, words_of
+from chapto.document.script import Beat, Section, words_of
+from chapto.document.treatments import Again, Hold
 from chapto.pacing.fitted import Fitted, Lack, Shortfall
 from chapto.pacing.spoken import SpokenLine, phrase_starts, without
 from chapto.pacing.styles import HouseStyle, allowing, house_styles

@@ -20,7 +20,7 @@ from chapto.clock.passage import Kind
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_breakdown, edit_log, edit_pacing, edit_script
 from chapto.document.breakdown import Breakdown
-from chapto.document.script import Again, Cutaway, Run, Slow
+from chapto.document.treatments import Again, Cutaway, Run, Slow
 
 Edit = tuple[str, Callable[[Breakdown], Breakdown]]
 SLOWEST, RATE_STEP, SECONDS_STEP = 0.1, 20, 10

@@ -21,7 +21,8 @@ from chapto.app.write.ways import Ways
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
-from chapto.document.script import Beat, TextCard
+from chapto.document.script import Beat
+from chapto.document.treatments import TextCard
 from chapto.lexicon.spelling import Slip
 from chapto.pacing.fitted import Shortfall
 from chapto.pacing.pointing import Offer

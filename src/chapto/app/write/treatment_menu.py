@@ -11,7 +11,7 @@ from chapto.app.menus import choice, deeper
 from chapto.app.studio import Studio
 from chapto.app.write.treatments import Choice, choices
 from chapto.document import edit_script
-from chapto.document.script import Treatment
+from chapto.document.treatments import Treatment
 
 
 def treatment_menu(parent: QWidget, studio: Studio, beat_id: str, on_screen: Fraction) -> QMenu:

@@ -11,20 +11,8 @@ from msgspec.structs import replace
 from chapto.clock.timecode import clock_text
 from chapto.document.bout import Exchange, Moment
 from chapto.document.breakdown import Breakdown
-from chapto.document.script import (
-    Again,
-    Beat,
-    Cutaway,
-    Hold,
-    Run,
-    Section,
-    SideBySide,
-    Skip,
-    Slow,
-    TextCard,
-    Treatment,
-    words_of,
-)
+from chapto.document.script import Beat, Section, words_of
+from chapto.document.treatments import Again, Cutaway, Hold, Run, SideBySide, Skip, Slow, TextCard, Treatment
 
 SPEEDS = ((Fraction(1), "full speed"), (Fraction(3, 4), "three quarters"), (Fraction(1, 2), "half speed"),
           (Fraction(1, 4), "a quarter"))  # fmt: skip
