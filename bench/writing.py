@@ -17,11 +17,11 @@ def main() -> None:
     from msgspec.structs import replace
     from PyQt6.QtCore import Qt
     from PyQt6.QtTest import QTest
+    from tests.app.driven import DrivenWindow as Window
 
     from bench.long_breakdown import long_breakdown
     from chapto.app.start import application
     from chapto.app.studio import Studio
-    from chapto.app.window import Window
     from chapto.demo.working_copy import demo_project
     from chapto.store.session import Session
     from chapto.voice.speaker import StandInSpeaker

@@ -109,10 +109,11 @@ from pathlib import Path
 from PyQt6.QtCore import QTimer
 from PyQt6.QtTest import QTest
 from chapto.app import start
-from chapto.app.window import Window
+from tests.app.driven import DrivenWindow as Window
 from chapto.app.frame.next_step import Stage
 from chapto.app.faults import Faults
 
+start.Window = Window
 app = start.application()
 assert app.platformName() == "xcb", app.platformName()
 windows = start.Windows(Faults())

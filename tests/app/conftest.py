@@ -12,10 +12,10 @@ from PyQt6.QtWidgets import QMessageBox
 from pytestqt.qtbot import QtBot
 
 from chapto.app.studio import Studio
-from chapto.app.window import Window
 from chapto.store.session import Session
 from chapto.voice.guide import GuideVoice
 from chapto.voice.speaker import StandInSpeaker
+from tests.app.driven import DrivenWindow as Window
 
 Opener = Callable[[Session], Window]
 

@@ -14,9 +14,9 @@ from pytestqt.qtbot import QtBot
 
 from chapto.app.faults import Faults
 from chapto.app.jobs import Job
-from chapto.app.window import Window
 from chapto.store.fault_log import fault_log_path
 from chapto.store.session import Session
+from tests.app.driven import DrivenWindow as Window
 
 
 @pytest.fixture

@@ -18,12 +18,12 @@ from chapto.app.faults import Faults
 from chapto.app.frame.next_step import Stage
 from chapto.app.start import Windows
 from chapto.app.studio import Studio
-from chapto.app.window import Window
 from chapto.render.new import new_breakdown
 from chapto.store.errors import StoreError
 from chapto.store.session import Session
 from chapto.voice.speaker import StandInSpeaker
 from tests.app.conftest import Opener, Questions
+from tests.app.driven import DrivenWindow as Window
 from tests.document.samples import small
 from tests.media.clips import Clip, make
 
@@ -107,7 +107,7 @@ def test_the_default_place_of_the_video_follows_the_breakdown(
     (tmp_path / "deep").mkdir()
     chosen = str(tmp_path / "deep" / "study")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, **__: (chosen, ""))
-    window.save_as()
+    window.files.save_as()
     assert window.studio.session.path == tmp_path / "deep" / "study.chapto"
     assert window.publish_page.target == tmp_path / "deep" / "study-breakdown.mp4"
 
@@ -173,7 +173,7 @@ def test_names_with_brackets_are_shown_as_they_are_written(demo: Window, qtbot: 
     demo.foot.say(name)
     assert demo.foot.sentence.textFormat() == Qt.TextFormat.PlainText
     demo.top._undo.setToolTip(f"Undo: {name}")
-    demo.eventFilter(
+    demo._keys.eventFilter(
         demo.top._undo, QHelpEvent(QEvent.Type.ToolTip, QPoint(2, 2), demo.top._undo.mapToGlobal(QPoint(2, 2)))
     )
     assert "&lt;img" in QToolTip.text()

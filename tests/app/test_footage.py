@@ -19,7 +19,6 @@ from chapto.app.footage.file_sheet import facts_text
 from chapto.app.footage.line_up_model import LineUp
 from chapto.app.frame.next_step import Stage, next_step
 from chapto.app.studio import Studio
-from chapto.app.window import Window
 from chapto.document import edit_footage
 from chapto.document.breakdown import Breakdown
 from chapto.document.clearance import Agreement
@@ -35,6 +34,7 @@ from chapto.store.session import Session
 from chapto.voice.guide import GuideVoice
 from chapto.voice.speaker import StandInSpeaker
 from tests.app.conftest import Opener
+from tests.app.driven import DrivenWindow as Window
 from tests.app.test_window import visible_screen
 from tests.document.samples import footage
 from tests.document.test_edit_footage import two_cameras
@@ -111,7 +111,7 @@ def test_bringing_in_several_files_takes_what_is_video_and_names_the_rest(
     window.go(Stage.FOOTAGE)
     said: list[str] = []
     window.studio.said.connect(said.append)
-    window.add_videos([good[0], tmp_path / "empty.mp4", good[1], tmp_path / "note.txt"])
+    window.stages[Stage.FOOTAGE].take_files([good[0], tmp_path / "empty.mp4", good[1], tmp_path / "note.txt"])
     qtbot.waitUntil(lambda: len(window.studio.breakdown.footage) == 2 and bool(said), timeout=10_000)
     assert "“empty.mp4” is empty." in said[-1] and "“note.txt” can't be opened" in said[-1]
     qtbot.waitUntil(lambda: len(window.desk.facts) == 2, timeout=10_000)

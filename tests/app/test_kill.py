@@ -27,7 +27,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtTest import QTest
 from chapto.app.start import application
 from chapto.app.studio import Studio
-from chapto.app.window import Window
+from tests.app.driven import DrivenWindow as Window
 from chapto.store.session import Session
 from chapto.voice.speaker import StandInSpeaker
 

@@ -22,7 +22,6 @@ from chapto.app.lacing.log_model import log_line, on_rail
 from chapto.app.lacing.model import LacingModel
 from chapto.app.lacing.rows import rows_for
 from chapto.app.lacing.widget import Lacing
-from chapto.app.window import Window
 from chapto.clock.passage import Kind
 from chapto.demo.story import demo_breakdown
 from chapto.document import edit_breakdown
@@ -33,6 +32,7 @@ from chapto.document.treatments import Slow
 from chapto.programme.compile import compile_programme
 from chapto.programme.knowledge import shipped_knowledge
 from chapto.programme.programme import TieState
+from tests.app.driven import DrivenWindow as Window
 
 F = Fraction
 

@@ -16,11 +16,11 @@ from chapto.app.log.figures_page import Spot
 from chapto.app.log.strip import CONTROL, EXCHANGES, FILM, ROUNDS, RULER
 from chapto.app.log.trial import Trial
 from chapto.app.log.who import WhoSheet
-from chapto.app.window import Window
 from chapto.document import edit_script
 from chapto.document.bout import MomentKind
 from chapto.document.people import Side
 from chapto.store.settings import load_settings, settings_path
+from tests.app.driven import DrivenWindow as Window
 
 F = Fraction
 Key, Shift = Qt.Key, Qt.KeyboardModifier.ShiftModifier

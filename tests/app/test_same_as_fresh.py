@@ -9,13 +9,13 @@ import pytest
 from pytestqt.qtbot import QtBot
 
 from chapto.app.studio import Studio
-from chapto.app.window import Window
 from chapto.document import edit_footage, edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.media.probe import probe
 from chapto.render.new import with_footage
 from chapto.store.session import Session
 from chapto.voice.guide import GuideVoice
+from tests.app.driven import DrivenWindow as Window
 from tests.media.clips import Clip, make
 
 

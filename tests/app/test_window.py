@@ -17,13 +17,13 @@ from chapto.app.frame.keys import KeysPage
 from chapto.app.frame.next_step import Stage
 from chapto.app.playhead import View
 from chapto.app.screen.screen import Screen
-from chapto.app.window import Window
 from chapto.clock.passage import Kind
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.store.session import Session
 from chapto.voice.speaker import StandInSpeaker
 from tests.app.conftest import Opener, Questions
+from tests.app.driven import DrivenWindow as Window
 from tests.media.clips import Clip, make
 
 F = Fraction

@@ -18,7 +18,6 @@ from chapto.app.frame.next_step import Stage
 from chapto.app.playhead import View
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
-from chapto.app.window import Window
 from chapto.demo.story import demo_breakdown
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
@@ -30,6 +29,7 @@ from chapto.store.session import Session
 from chapto.voice.guide import RATE, GuideVoice
 from chapto.voice.speaker import StandInSpeaker
 from tests.app.conftest import Opener
+from tests.app.driven import DrivenWindow as Window
 from tests.render.decoded import Decoded, footage_frame, lag
 
 F = Fraction

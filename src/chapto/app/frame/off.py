@@ -7,6 +7,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from chapto.app.frame.next_step import Stage
+from chapto.app.stage import StageContext, StageView
 from chapto.app.theme import icon_pixmap, text_font
 from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_LINE, SPRUCE, SPRUCE_LINE
 
@@ -64,3 +65,13 @@ class OffPage(QWidget):
         text = f"{self._stage.value} is still to come. Everything you do in the other stages will be there when it is."
         p.drawText(QRectF(90, self.height() - 56, self.width() - 180, 30), Qt.AlignmentFlag.AlignVCenter, text)
         p.end()
+
+
+class OffStage(StageView):
+    """A stage still to come, as the window knows it."""
+
+    works = False
+
+    def __init__(self, stage: Stage, context: StageContext) -> None:
+        self.stage = stage
+        self.page: OffPage = OffPage(stage)

@@ -1,0 +1,85 @@
+"""The Footage stage, as the window knows it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from fractions import Fraction
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog
+
+from chapto.app.footage.page import KEYS, FootagePage
+from chapto.app.frame.next_step import NextStep, Stage
+from chapto.app.playhead import View
+from chapto.app.stage import Snap, StageContext, StageView
+
+VIDEOS = "Videos (*.mp4 *.mov *.mkv *.webm *.avi *.mts *.m2ts *.ts *.mpg *.mpeg);;All (*)"
+
+
+class FootageStage(StageView):
+    """Collect files, judge them, bring them onto one clock."""
+
+    stage, keys = Stage.FOOTAGE, KEYS
+
+    def __init__(self, context: StageContext) -> None:
+        self._context = context
+        self.page: FootagePage = FootagePage(
+            context.studio, context.player, context.facts, context.screen(), self.bring_in
+        )
+
+    def enter(self) -> None:
+        """The footage is looked at file by file."""
+        self._context.player.switch(View.MAT)
+        self._context.player.look_through(self.page.chart.chosen_file)
+
+    def leave(self) -> None:
+        """The angle track says again which camera is looked through."""
+        self._context.player.look_through("")
+
+    def shortcuts(self) -> tuple[tuple[str, Callable[[], object]], ...]:
+        """Videos can be brought in from anywhere."""
+        return (("Ctrl+I", self.bring_in),)
+
+    def waiting(self) -> int:
+        """Stretches that something was found in."""
+        return len(self.page.chart.model.open_stretches)
+
+    def take(self, step: NextStep) -> None:
+        """A file that is spoken of is chosen; where there is none, one is brought in."""
+        if not self._context.studio.breakdown.footage:
+            self.bring_in()
+        if step.footage:
+            self.page.chart.choose_file(step.footage)
+
+    def take_files(self, files: list[Path]) -> bool:
+        """Every file may be a video; what is none is named in a sentence."""
+        self._context.facts.bring_in(files)
+        return True
+
+    def bring_in(self) -> None:
+        """Choose videos to bring in."""
+        names, _ = QFileDialog.getOpenFileNames(self.page, "Bring in videos", "", VIDEOS)
+        self.take_files([Path(n) for n in names])
+
+    def is_settled(self) -> bool:
+        """Whether the chart has its pictures and every file was looked into."""
+        return self.page.is_settled()
+
+    def pictures(self, snap: Snap) -> None:
+        """The chart, a stretch to decide on, lining up by hand."""
+        snap("footage")
+        waiting = self.page.chart.model.open_stretches
+        if waiting:
+            self.page.chart.choose(waiting[0])
+            snap("footage-decide")
+        footage = self._context.studio.breakdown.footage
+        if len(footage) > 1:
+            self.page.chart.choose_file(footage[2 % len(footage)].id)
+            self._context.player.show_mat(Fraction("38.75"))
+            self.page.begin_line_up()
+            snap("footage-line-up")
+            self.page.end_line_up()
+
+    def close(self) -> None:
+        """End the threads that fetch pictures."""
+        self.page.close_feeds()

@@ -1,0 +1,74 @@
+"""Keys that work everywhere but where words are being written, and tooltips that show names as they are."""
+
+from __future__ import annotations
+
+import html
+from collections.abc import Callable
+from fractions import Fraction
+
+from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtGui import QHelpEvent, QKeyEvent
+from PyQt6.QtWidgets import QApplication, QLineEdit, QPlainTextEdit, QToolTip, QWidget
+
+from chapto.app.frame.keys import KeysPage
+from chapto.app.playhead import View
+from chapto.app.screen.player import Player
+
+
+class WindowKeys(QObject):
+    """Watches the whole application while `window` is the active one."""
+
+    def __init__(self, window: QWidget, player: Player) -> None:
+        super().__init__(window)
+        self._window, self._player = window, player
+        app = QApplication.instance()
+        assert app is not None
+        app.installEventFilter(self)
+
+    def end(self) -> None:
+        """Watch no more."""
+        app = QApplication.instance()
+        if app is not None:
+            app.removeEventFilter(self)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """Take what is for everybody."""
+        # Asked of every event there is: telling the class is quicker than asking Qt for the type.
+        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip and isinstance(watched, QWidget):
+            return _plain_tip(watched, event)
+        if not isinstance(event, QKeyEvent) or event.type() != QEvent.Type.KeyPress:
+            return False
+        return self._window.isActiveWindow() and self._is_for_everybody() and self._act(event)
+
+    def _is_for_everybody(self) -> bool:
+        focus = QApplication.focusWidget()
+        if isinstance(focus, (QLineEdit, QPlainTextEdit, KeysPage)) or focus is None:
+            return False
+        return focus.window() is self._window and not focus.property("ownKeys")
+
+    def _act(self, event: QKeyEvent) -> bool:
+        shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
+            return False
+        player = self._player
+        acts: dict[int, Callable[[], object]] = {
+            Qt.Key.Key_Space: player.toggle,
+            Qt.Key.Key_Left: lambda: player.jump(Fraction(-1)) if shift else player.step(-1),
+            Qt.Key.Key_Right: lambda: player.jump(Fraction(1)) if shift else player.step(1),
+            Qt.Key.Key_B: lambda: player.jump(Fraction(-5)),
+            Qt.Key.Key_V: lambda: player.switch(View.MAT if player.head.view is View.WATCH else View.WATCH),
+        }
+        act = acts.get(event.key())
+        if act is None or (event.isAutoRepeat() and event.key() == Qt.Key.Key_Space):
+            return False
+        act()
+        return True
+
+
+def _plain_tip(widget: QWidget, event: QHelpEvent) -> bool:
+    """Show a tooltip that Qt would take for HTML, since it holds a name with brackets, as the plain text it is."""
+    text = widget.toolTip()
+    if "<" not in text:
+        return False
+    QToolTip.showText(event.globalPos(), f"<span>{html.escape(text)}</span>", widget)
+    return True

@@ -1,0 +1,50 @@
+"""The Log stage, as the window knows it."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from chapto.app.frame.next_step import Stage
+from chapto.app.log.page import KEYS, LogPage
+from chapto.app.playhead import View
+from chapto.app.stage import Snap, StageContext, StageView
+
+
+class LogStage(StageView):
+    """Watch it through, and say what happened."""
+
+    stage, keys = Stage.LOG, KEYS
+
+    def __init__(self, context: StageContext) -> None:
+        self._context = context
+        self.page: LogPage = LogPage(context.studio, context.player, context.screen(), context.facts.liveliness)
+
+    def enter(self) -> None:
+        """The log is written at the footage."""
+        self._context.player.switch(View.MAT)
+
+    def is_settled(self) -> bool:
+        """Whether the strip has its pictures."""
+        return self.page.is_settled()
+
+    def pictures(self, snap: Snap) -> None:
+        """The strip, points, figures, two tries side by side."""
+        b = self._context.studio.breakdown
+        if len(b.exchanges) > 1:
+            self.page.choose(b.exchanges[1].id)
+            self._context.player.show_mat(b.exchanges[1].start + 2)
+        snap("log")
+        self.page.show_sheet(1)
+        snap("log-points")
+        self.page.show_sheet(2)
+        snap("log-figures")
+        if len(b.exchanges) > 2:
+            self.page.compare(b.exchanges[1].id, b.exchanges[2].id)
+            self.page.comparison.go(Fraction("3.6"))
+            snap("log-compare")
+            self.page.comparison.done.emit()
+        self.page.show_sheet(0)
+
+    def close(self) -> None:
+        """End the threads that fetch pictures."""
+        self.page.close_feeds()

@@ -1,0 +1,41 @@
+"""The Publish stage, as the window knows it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from chapto.app.frame.next_step import Stage
+from chapto.app.playhead import View
+from chapto.app.publish.page import KEYS, PublishPage
+from chapto.app.stage import Snap, StageContext, StageView
+
+
+class PublishStage(StageView):
+    """See what goes out, and render it."""
+
+    stage, keys = Stage.PUBLISH, KEYS
+
+    def __init__(self, context: StageContext) -> None:
+        self._context = context
+        self.page: PublishPage = PublishPage(context.studio, context.player, context.screen())
+
+    def enter(self) -> None:
+        """The programme is looked at."""
+        self._context.player.switch(View.WATCH)
+
+    def shortcuts(self) -> tuple[tuple[str, Callable[[], object]], ...]:
+        """Rendering is asked for from anywhere."""
+        return (("Ctrl+R", self._render),)
+
+    def _render(self) -> None:
+        self._context.go(self.stage)
+        self.page.start_render()
+
+    def pictures(self, snap: Snap) -> None:
+        """A frame of the programme with its chapters and captions."""
+        self._context.player.show_frame(self._context.studio.programme.frames // 6)
+        snap("publish")
+
+    def close(self) -> None:
+        """A render that runs is stopped."""
+        self.page.stop()

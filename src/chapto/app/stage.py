@@ -1,0 +1,79 @@
+"""What a stage of the work is to the window: the one way in to everything a stage package holds.
+
+A new stage is a package with one class that is a `StageView`, and one line in `stages.py`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Protocol
+
+from PyQt6.QtWidgets import QWidget
+
+from chapto.app.footage_facts import FootageFacts
+from chapto.app.frame.next_step import NextStep, Stage
+from chapto.app.screen.player import Player
+from chapto.app.studio import Studio
+
+Keys = tuple[tuple[str, str], ...]
+"""What a key does, as F1 shows it: the key, and a few words."""
+Snap = Callable[[str], None]
+"""Takes a picture of the window as it is now, under a name."""
+
+
+@dataclass(frozen=True)
+class StageContext:
+    """What the window hands to every stage: `screen` makes its picture with the transport, `go` shows a stage."""
+
+    studio: Studio
+    player: Player
+    facts: FootageFacts
+    screen: Callable[[], QWidget]
+    go: Callable[[Stage], object]
+
+
+class StageView(Protocol):
+    """One stage. `page` is shown while it is the current one; `works` is false while it is still to come."""
+
+    stage: Stage
+    page: QWidget
+    works: bool = True
+    keys: Keys = ()
+
+    def enter(self) -> None:
+        """It is shown from now on."""
+        return
+
+    def leave(self) -> None:
+        """Another one is shown from now on."""
+        return
+
+    def shortcuts(self) -> tuple[tuple[str, Callable[[], object]], ...]:
+        """Keys that work in every stage, and what they do."""
+        return ()
+
+    def waiting(self) -> int:
+        """How many things were found that wait for a decision here."""
+        return 0
+
+    def take(self, step: NextStep) -> None:
+        """Go to what a next step is about; the stage has been entered."""
+        return
+
+    def take_files(self, files: list[Path]) -> bool:
+        """Take files dropped on the window; whether they were."""
+        return False
+
+    def is_settled(self) -> bool:
+        """Whether every picture in view has arrived."""
+        return True
+
+    def pictures(self, snap: Snap) -> None:
+        """Arrange what `chapto pictures` is to show of it, and take each; the stage has been entered."""
+        snap(self.stage.value.lower())
+
+    def close(self) -> None:
+        """End what it began."""
+        return

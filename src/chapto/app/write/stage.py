@@ -1,0 +1,61 @@
+"""The Write stage, as the window knows it."""
+
+from __future__ import annotations
+
+from chapto.app.frame.next_step import NextStep, Stage
+from chapto.app.let_run import let_run
+from chapto.app.stage import Snap, StageContext, StageView
+from chapto.app.write.page import KEYS, WritePage
+
+SHOWN_BEAT, SHOWN_WORD = "b8", 6
+WAYS_WITHIN = 10.0
+"""Seconds in which ways out are found."""
+
+
+class WriteStage(StageView):
+    """Say what happened, and let picture and words meet."""
+
+    stage, keys = Stage.WRITE, KEYS
+
+    def __init__(self, context: StageContext) -> None:
+        self._context = context
+        self.page: WritePage = WritePage(context.studio, context.player, context.screen(), context.facts.busiest)
+
+    def take(self, step: NextStep) -> None:
+        """The word that is spoken of is at the caret."""
+        if step.beat:
+            self.page.script.choose(step.beat, step.word)
+            self.page.go_to_word()
+
+    def is_settled(self) -> bool:
+        """Whether the small pictures of ties are there."""
+        return self.page.sight.film.is_settled()
+
+    def pictures(self, snap: Snap) -> None:
+        """The lacing at three zooms, and words that come too late with their ways out."""
+        page, studio = self.page, self._context.studio
+        page.lacing.show_all()
+        if SHOWN_BEAT in page.script.cards:
+            page.script.choose(SHOWN_BEAT, SHOWN_WORD)
+            page.go_to_word()
+        snap("write")
+        page.lacing.zoom(4.6)
+        snap("write-closer")
+        page.lacing.zoom(5.0)
+        snap("write-words")
+        page.lacing.show_all()
+        style = studio.breakdown.style
+        page.bar.set_style("run-through")
+        studio.wait()
+        lacking = studio.programme.shortfalls
+        if lacking:
+            page.script.choose(lacking[0].beat, lacking[0].word)
+            page.go_to_word()
+            let_run(lambda: bool(page.script.cards[page.script.current].ways.ways), longest=WAYS_WITHIN)
+            snap("write-ways")
+        page.bar.set_style(style)
+        studio.wait()
+
+    def close(self) -> None:
+        """End the thread that fetches pictures."""
+        self.page.sight.film.close()
