@@ -7,7 +7,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from chapto.app.frame.next_step import Stage
-from chapto.app.stage import StageContext, StageView
+from chapto.app.stage import Snap, StageContext, StageView
 from chapto.app.theme import icon_pixmap, text_font
 from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_LINE, SPRUCE, SPRUCE_LINE
 
@@ -75,3 +75,6 @@ class OffStage(StageView):
     def __init__(self, stage: Stage, context: StageContext) -> None:
         self.stage = stage
         self.page: OffPage = OffPage(stage)
+
+    def pictures(self, snap: Snap) -> None:
+        """There is nothing to see yet."""
