@@ -16,7 +16,7 @@ def main() -> None:
     """Open the demo, play the footage in three stages."""
     from tests.app.driven import DrivenWindow as Window
 
-    from chapto.app.frame.next_step import Stage
+    from chapto.review.work import Stage
     from chapto.app.screen.screen import Screen
     from chapto.app.start import application
     from chapto.app.studio import Studio

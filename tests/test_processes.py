@@ -110,7 +110,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtTest import QTest
 from chapto.app import start
 from tests.app.driven import DrivenWindow as Window
-from chapto.app.frame.next_step import Stage
+from chapto.review.work import Stage
 from chapto.app.faults import Faults
 
 start.Window = Window

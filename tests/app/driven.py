@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from chapto.app.footage.page import FootagePage
 from chapto.app.footage_facts import FootageFacts
-from chapto.app.frame.next_step import Stage
 from chapto.app.log.page import LogPage
 from chapto.app.publish.page import PublishPage
 from chapto.app.window import Window
 from chapto.app.write.page import WritePage
+from chapto.review.work import Stage
 
 
 class DrivenWindow(Window):

@@ -15,10 +15,10 @@ from pytestqt.qtbot import QtBot
 from chapto.app.damaged_page import DamagedPage
 from chapto.app.earlier import earlier_menu
 from chapto.app.faults import Faults
-from chapto.app.frame.next_step import Stage
 from chapto.app.start import Windows
 from chapto.app.studio import Studio
 from chapto.render.new import new_breakdown
+from chapto.review.work import Stage
 from chapto.store.errors import StoreError
 from chapto.store.session import Session
 from chapto.voice.speaker import StandInSpeaker

@@ -8,7 +8,6 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
@@ -17,7 +16,6 @@ from chapto.app.footage.chart_model import MatAxis, chart_model
 from chapto.app.footage.chart_paint import film_box
 from chapto.app.footage.file_sheet import facts_text
 from chapto.app.footage.line_up_model import LineUp
-from chapto.app.frame.next_step import Stage, next_step
 from chapto.app.studio import Studio
 from chapto.document import edit_footage
 from chapto.document.breakdown import Breakdown
@@ -28,8 +26,8 @@ from chapto.media.judging import Proposal
 from chapto.media.proxy import proxy_path
 from chapto.media.readings import Readings
 from chapto.programme.angles import AngleTrack
-from chapto.programme.compile import compile_programme
 from chapto.render.new import new_breakdown
+from chapto.review.work import Stage
 from chapto.store.session import Session
 from chapto.voice.guide import GuideVoice
 from chapto.voice.speaker import StandInSpeaker
@@ -90,14 +88,6 @@ def test_one_pair_sets_the_place_and_a_second_far_away_the_clock() -> None:
     offset, drift = far.placement() or (F(0), F(0))
     assert float(drift) == pytest.approx(92.01 / 92 - 1, abs=1e-9)
     assert float(offset + (1 + drift) * 100) == pytest.approx(162.01, abs=1e-5)
-
-
-def test_the_next_step_asks_for_decisions_first_and_for_people_last() -> None:
-    b = two_cameras()
-    p = compile_programme(b, {})
-    bare = edit_footage.remove_footage(b, "f2")
-    assert next_step(bare, p, (), undecided=0).stage is not Stage.FOOTAGE
-    assert "2 stretches" in next_step(replace(bare, exchanges=()), p, (), undecided=2).sentence
 
 
 # ── in the window ────────────────────────────────────────────────────────────────────────────────────────

@@ -13,7 +13,6 @@ from PyQt6.QtCore import QPoint, Qt
 from pytestqt.qtbot import QtBot
 
 from chapto.app.axis import Axis
-from chapto.app.frame.next_step import Stage
 from chapto.app.lacing.build import lacing_model
 from chapto.app.lacing.detail import CLOSE, NARROW, merged, thinned
 from chapto.app.lacing.drags import EdgeDrag, LaceDrag, PinDrag, SectionDrag, SkipDrag, TargetDrag
@@ -32,6 +31,7 @@ from chapto.document.treatments import Slow
 from chapto.programme.compile import compile_programme
 from chapto.programme.knowledge import shipped_knowledge
 from chapto.programme.programme import TieState
+from chapto.review.work import Stage
 from tests.app.driven import DrivenWindow as Window
 
 F = Fraction

@@ -11,7 +11,6 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, Qt
 from pytestqt.qtbot import QtBot
 
-from chapto.app.frame.next_step import Stage
 from chapto.app.log.figures_page import Spot
 from chapto.app.log.strip import CONTROL, EXCHANGES, FILM, ROUNDS, RULER
 from chapto.app.log.trial import Trial
@@ -19,6 +18,7 @@ from chapto.app.log.who import WhoSheet
 from chapto.document import edit_script
 from chapto.document.bout import MomentKind
 from chapto.document.people import Side
+from chapto.review.work import Stage
 from chapto.store.settings import load_settings, settings_path
 from tests.app.driven import DrivenWindow as Window
 

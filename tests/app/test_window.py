@@ -14,12 +14,12 @@ from PyQt6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
 from chapto.app.frame.keys import KeysPage
-from chapto.app.frame.next_step import Stage
 from chapto.app.playhead import View
 from chapto.app.screen.screen import Screen
 from chapto.clock.passage import Kind
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
+from chapto.review.work import Stage
 from chapto.store.session import Session
 from chapto.voice.speaker import StandInSpeaker
 from tests.app.conftest import Opener, Questions

@@ -14,7 +14,6 @@ from PyQt6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 from scipy.signal import fftconvolve
 
-from chapto.app.frame.next_step import Stage
 from chapto.app.playhead import View
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
@@ -24,6 +23,7 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.script import Part
 from chapto.media.readings import Readings
 from chapto.programme.programme import TieState
+from chapto.review.work import Stage
 from chapto.store.own_styles import drop_own, own_styles
 from chapto.store.session import Session
 from chapto.voice.guide import RATE, GuideVoice

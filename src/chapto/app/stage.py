@@ -13,9 +13,9 @@ from typing import Protocol
 from PyQt6.QtWidgets import QWidget
 
 from chapto.app.footage_facts import FootageFacts
-from chapto.app.frame.next_step import NextStep, Stage
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
+from chapto.review.work import NextStep, Stage
 
 Keys = tuple[tuple[str, str], ...]
 """What a key does, as F1 shows it: the key, and a few words."""

@@ -6,12 +6,12 @@ from collections.abc import Callable
 from functools import partial
 
 from chapto.app.footage.stage import FootageStage
-from chapto.app.frame.next_step import Stage
 from chapto.app.frame.off import OffStage
 from chapto.app.log.stage import LogStage
 from chapto.app.publish.stage import PublishStage
 from chapto.app.stage import StageContext, StageView
 from chapto.app.write.stage import WriteStage
+from chapto.review.work import Stage
 
 STAGES: tuple[Callable[[StageContext], StageView], ...] = (
     FootageStage,

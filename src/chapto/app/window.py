@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 from chapto.app.footage_facts import FootageFacts
 from chapto.app.frame.foot import Foot
 from chapto.app.frame.keys import KeysPage
-from chapto.app.frame.next_step import NextStep, Stage, next_step, open_counts
 from chapto.app.frame.rail import StageRail
 from chapto.app.frame.top import TopBar
 from chapto.app.frame.window_files import WindowFiles
@@ -24,6 +23,9 @@ from chapto.app.screen.transport import Transport
 from chapto.app.stage import StageContext, StageView
 from chapto.app.stages import STAGES, START
 from chapto.app.studio import Studio
+from chapto.review.next_step import next_step
+from chapto.review.open_work import open_counts
+from chapto.review.work import NextStep, Situation, Stage
 from chapto.voice.speaker import Speaker
 
 
@@ -112,11 +114,12 @@ class Window(QWidget):
         self.stages[step.stage].take(step)
 
     def _follow(self) -> None:
-        b, p, missing = self.studio.breakdown, self.studio.programme, self.studio.missing
-        self.setWindowTitle(f"{b.title} · Chapto")
+        studio = self.studio
+        self.setWindowTitle(f"{studio.breakdown.title} · Chapto")
         undecided = sum(view.waiting() for view in self.stages.values())
-        self.rail.show_state(self.stage, open_counts(b, p, missing, undecided=undecided))
-        self.foot.next_is(next_step(b, p, missing, undecided=undecided))
+        now = Situation(studio.breakdown, studio.programme, studio.missing, undecided)
+        self.rail.show_state(self.stage, open_counts(now))
+        self.foot.next_is(next_step(now))
 
     def is_settled(self) -> bool:
         """Whether every picture in view has arrived."""

@@ -9,9 +9,9 @@ from pathlib import Path
 from PyQt6.QtWidgets import QFileDialog
 
 from chapto.app.footage.page import KEYS, FootagePage
-from chapto.app.frame.next_step import NextStep, Stage
 from chapto.app.playhead import View
 from chapto.app.stage import Snap, StageContext, StageView
+from chapto.review.work import NextStep, Stage
 
 VIDEOS = "Videos (*.mp4 *.mov *.mkv *.webm *.avi *.mts *.m2ts *.ts *.mpg *.mpeg);;All (*)"
 

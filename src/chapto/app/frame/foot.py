@@ -9,11 +9,11 @@ from PyQt6.QtCore import QRectF, QTimer
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
-from chapto.app.frame.next_step import NextStep
 from chapto.app.theme import icon_pixmap
 from chapto.app.widgets import Pressable, button, ground, label
 from chapto.clock.timecode import clock_text
 from chapto.paint.colours import FIRST, INK_SOFT, PAPER_DEEP, PAPER_LINE
+from chapto.review.work import NextStep
 
 SAID_FOR = 9_000
 

@@ -6,10 +6,10 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from chapto.app.frame.next_step import Stage
 from chapto.app.stage import Snap, StageContext, StageView
 from chapto.app.theme import icon_pixmap, text_font
 from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_LINE, SPRUCE, SPRUCE_LINE
+from chapto.review.work import Stage
 
 PURPOSES = {
     Stage.MARK: (

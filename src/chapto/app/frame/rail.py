@@ -8,11 +8,11 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
-from chapto.app.frame.next_step import Stage
 from chapto.app.theme import icon_pixmap, number_font, text_font
 from chapto.app.widgets import ground
 from chapto.paint.colours import DEEP, FIRST, ON_DARK, ON_DARK_SOFT, PAPER, SPRUCE, SPRUCE_LINE, TIES
 from chapto.programme.programme import TieState
+from chapto.review.work import Stage
 
 OFF = "#71827A"
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from chapto.app.frame.next_step import Stage
 from chapto.app.log.page import KEYS, LogPage
 from chapto.app.playhead import View
 from chapto.app.stage import Snap, StageContext, StageView
+from chapto.review.work import Stage
 
 
 class LogStage(StageView):

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from chapto.app.frame.next_step import Stage
 from chapto.app.playhead import View
 from chapto.app.publish.page import KEYS, PublishPage
 from chapto.app.stage import Snap, StageContext, StageView
+from chapto.review.work import Stage
 
 
 class PublishStage(StageView):

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from chapto.app.frame.next_step import NextStep, Stage
 from chapto.app.let_run import let_run
 from chapto.app.stage import Snap, StageContext, StageView
 from chapto.app.write.page import KEYS, WritePage
+from chapto.review.work import NextStep, Stage
 
 SHOWN_BEAT, SHOWN_WORD = "b8", 6
 WAYS_WITHIN = 10.0

@@ -1,0 +1,109 @@
+"""What is best done next: the first of these checks that finds something, in the order of the work."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from chapto.document.cleared import open_points
+from chapto.pacing.fitted import Lack
+from chapto.programme.programme import TieState
+from chapto.review.work import NextStep, Situation, Stage
+
+Check = Callable[[Situation], NextStep | None]
+
+
+def no_footage(s: Situation) -> NextStep | None:
+    """Without footage there is nothing to do."""
+    found = "Bring in a video: press here, or drop it on the window."
+    return None if s.b.footage else NextStep(found, Stage.FOOTAGE)
+
+
+def missing_footage(s: Situation) -> NextStep | None:
+    """A file that is not where it was."""
+    return NextStep(s.missing[0], Stage.FOOTAGE) if s.missing else None
+
+
+def undecided_footage(s: Situation) -> NextStep | None:
+    """What was found in the footage is judged before the log is begun."""
+    if s.b.exchanges or not s.undecided:
+        return None
+    stretches = "1 stretch" if s.undecided == 1 else f"{s.undecided} stretches"
+    return NextStep(f"Something was found in {stretches} of your footage: take it or throw it away.", Stage.FOOTAGE)
+
+
+def empty_log(s: Situation) -> NextStep | None:
+    """Nothing logged."""
+    if s.b.exchanges:
+        return None
+    return NextStep("Watch the footage and log the first exchange worth explaining.", Stage.LOG)
+
+
+def empty_script(s: Situation) -> NextStep | None:
+    """Nothing written."""
+    if any(beat.text.strip() for _, beat in s.b.beats()):
+        return None
+    return NextStep("Write what happened in the first exchange.", Stage.WRITE)
+
+
+def shortfall(s: Situation) -> NextStep | None:
+    """What the fit could not do; words that come too late before silences and length."""
+    p = s.programme
+    if not p.shortfalls:
+        return None
+    first = min(p.shortfalls, key=lambda x: x.lack in (Lack.SILENT, Lack.LENGTH))
+    word = next((t.text for t in p.ties if (t.beat, t.word) == (first.beat, first.word)), "")
+    named = f"At “{word.strip('.,;:!?')}”: " if word else ""
+    sentence = named + first.sentence[0].lower() + first.sentence[1:] if named else first.sentence
+    return NextStep(sentence, Stage.WRITE, first.beat, first.word)
+
+
+def broken_tie(s: Situation) -> NextStep | None:
+    """A word that does not meet its moment."""
+    t = next((t for t in s.programme.ties if t.state is not TieState.MET), None)
+    if t is None:
+        return None
+    return NextStep(f"“{t.text.strip('.,;:!?')}” does not meet its moment; see its lace.", Stage.WRITE, t.beat, t.word)
+
+
+def no_tie(s: Situation) -> NextStep | None:
+    """Words and picture know nothing of each other yet."""
+    if s.programme.ties:
+        return None
+    return NextStep("Tie a word to its moment: put the caret on it, find the frame, press Ctrl+T.", Stage.WRITE)
+
+
+def not_cleared(s: Situation) -> NextStep | None:
+    """Somebody whose answer is not there yet."""
+    used = {x.footage for x in s.programme.passages}
+    for c in s.b.footage:
+        if c.id in used and (points := open_points(s.b, c)):
+            return NextStep(f"{_met(s)} Before it is shown: {points[0]}", Stage.FOOTAGE, footage=c.id)
+    return None
+
+
+def ready(s: Situation) -> NextStep:
+    """Nothing is in the way."""
+    return NextStep(f"{_met(s)} Watch it once, then render it.", Stage.PUBLISH)
+
+
+CHECKS: tuple[Check, ...] = (
+    no_footage,
+    missing_footage,
+    undecided_footage,
+    empty_log,
+    empty_script,
+    shortfall,
+    broken_tie,
+    no_tie,
+    not_cleared,
+)
+
+
+def next_step(s: Situation) -> NextStep:
+    """What is best done next."""
+    return next((step for check in CHECKS if (step := check(s)) is not None), None) or ready(s)
+
+
+def _met(s: Situation) -> str:
+    count = len(s.programme.ties)
+    return "The tie meets." if count == 1 else f"All {count} ties meet."

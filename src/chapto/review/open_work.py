@@ -1,0 +1,43 @@
+"""How much is open in each stage: one small count a stage."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from chapto.document.cleared import open_points
+from chapto.programme.programme import TieState
+from chapto.publish.chapter_list import chapter_problems
+from chapto.review.work import Situation, Stage
+
+
+def open_footage(s: Situation) -> int:
+    """Missing files, stretches to decide on, files with something to ask; a file counts once."""
+    return len(s.missing) + s.undecided + sum(1 for c in s.b.footage if open_points(s.b, c))
+
+
+def open_log(s: Situation) -> int:
+    """Exchanges without a technique or an outcome."""
+    return sum(1 for x in s.b.exchanges if not x.technique or x.outcome is None)
+
+
+def open_script(s: Situation) -> int:
+    """Ties that are not met."""
+    return sum(1 for t in s.programme.ties if t.state is not TieState.MET)
+
+
+def open_publish(s: Situation) -> int:
+    """What would keep a hosting site from showing the chapters."""
+    return len(chapter_problems(s.programme))
+
+
+COUNTS: dict[Stage, Callable[[Situation], int]] = {
+    Stage.FOOTAGE: open_footage,
+    Stage.LOG: open_log,
+    Stage.WRITE: open_script,
+    Stage.PUBLISH: open_publish,
+}
+
+
+def open_counts(s: Situation) -> dict[Stage, int]:
+    """How many things are open in each stage that counts any."""
+    return {stage: count(s) for stage, count in COUNTS.items()}

@@ -1,0 +1,44 @@
+"""The work as a whole: its stages, and how things stand in it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from chapto.document.breakdown import Breakdown
+from chapto.programme.programme import Programme
+
+
+class Stage(StrEnum):
+    """The stages in the order of the work, the shelf apart."""
+
+    FOOTAGE = "Footage"
+    LOG = "Log"
+    WRITE = "Write"
+    MARK = "Mark"
+    VOICE = "Voice"
+    REVIEW = "Review"
+    PUBLISH = "Publish"
+    SHELF = "Shelf"
+
+
+@dataclass(frozen=True)
+class Situation:
+    """A breakdown and its programme; a sentence for each file that is `missing`, and how many stretches of footage
+    something was found in that wait for a decision (`undecided`)."""
+
+    b: Breakdown
+    programme: Programme
+    missing: tuple[str, ...] = ()
+    undecided: int = 0
+
+
+@dataclass(frozen=True)
+class NextStep:
+    """A sentence, the stage it leads to, and the beat and word or the footage it is about, if any."""
+
+    sentence: str
+    stage: Stage
+    beat: str = ""
+    word: int = 0
+    footage: str = ""

@@ -1,0 +1,61 @@
+"""What is best done next, and what is open in each stage."""
+
+from __future__ import annotations
+
+from fractions import Fraction as F
+from pathlib import Path
+
+from msgspec.structs import replace
+
+from chapto.document import edit_footage, edit_log, edit_people, edit_script
+from chapto.document.breakdown import Breakdown
+from chapto.document.clearance import Agreement
+from chapto.programme.compile import compile_programme
+from chapto.review.next_step import next_step
+from chapto.review.open_work import open_counts
+from chapto.review.work import Situation, Stage
+from tests.document.samples import footage, small
+
+
+def test_the_next_step_leads_through_the_work_in_its_order(tmp_path: Path) -> None:
+    def step(b: Breakdown, missing: tuple[str, ...] = ()) -> tuple[Stage, str]:
+        found = next_step(Situation(b, compile_programme(b, {}), missing))
+        return found.stage, found.sentence
+
+    empty = Breakdown(title="New")
+    filmed = replace(empty, footage=(footage(),))
+    logged = edit_log.add_exchange(filmed, F(1), F(9))
+    written = edit_script.add_beat(edit_script.add_section(logged, exchange="x1"), "s1", "Watch the knee here")
+    assert step(empty)[0] is Stage.FOOTAGE
+    assert step(filmed, ("gone",)) == (Stage.FOOTAGE, "gone")
+    assert step(filmed)[0] is Stage.LOG
+    assert step(logged)[0] is Stage.WRITE
+    assert "Ctrl+T" in step(written)[1]
+    tied = edit_script.tie_word(edit_log.add_moment(written, F(5)), "b1", 3, "m1")
+    assert step(tied) == (Stage.FOOTAGE, "The tie meets. Before it is shown: Whose footage is it?")
+    cleared = edit_people.add_person(tied, "Wren", footage_id="f1")
+    cleared = edit_people.change_person(cleared, "p1", agreement=Agreement.AGREED)
+    cleared = edit_footage.change_clearance(cleared, "f1", owner="Ilka", agreement=Agreement.AGREED, music=False)
+    assert step(cleared) == (Stage.PUBLISH, "The tie meets. Watch it once, then render it.")
+
+
+def test_what_does_not_fit_is_named_with_its_word() -> None:
+    b = edit_script.tie_word(small(), "b1", 8, "m1")
+    b = edit_log.change_moment(b, "m1", at=F(19))
+    b = edit_script.tie_word(b, "b1", 8, "m2")
+    found = next_step(Situation(b, compile_programme(b, {})))
+    assert found.stage is Stage.WRITE and found.beat == "b1" and found.word == 8
+    assert found.sentence.startswith("At “is”: the picture is already 2.0 s past")
+
+
+def test_each_stage_counts_what_is_open_there() -> None:
+    b = edit_log.add_exchange(small(), F(30), F(40))
+    counts = open_counts(Situation(b, compile_programme(b, {}), ("one is missing",)))
+    assert counts[Stage.FOOTAGE] == 2 and counts[Stage.LOG] == 2 and counts[Stage.WRITE] == 0
+
+
+def test_the_next_step_asks_for_decisions_first_and_for_people_last() -> None:
+    b = small()
+    p = compile_programme(b, {})
+    assert "stretch" not in next_step(Situation(b, p)).sentence
+    assert "2 stretches" in next_step(Situation(Breakdown(title="x", footage=b.footage), p, undecided=2)).sentence
