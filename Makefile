@@ -15,12 +15,17 @@ PROBE := import ctypes.util, sys; \
   sys.exit(any(ctypes.util.find_library(n) is None for n in \
   ("EGL", "GL", "glib-2.0", "dbus-1", "fontconfig", "xkbcommon", "xcb-cursor", "pulse")))
 
-.PHONY: demo test check format bench pictures soak install uninstall clean
+.PHONY: demo test quick check format bench pictures soak install uninstall clean
 demo: $(STAMP)
 	$(BIN)/chapto demo
 
 test: $(STAMP) $(TOOLS)
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 2 --dist worksteal
+
+# The core alone, for every few minutes of work on it.
+quick: $(STAMP)
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 2 -m "not slow" tests/clock tests/document tests/lexicon \
+	  tests/matlog tests/pacing tests/programme tests/publish tests/review tests/store
 
 # Kills at random moments, five hundred of them, and property tests with new examples.
 soak: $(STAMP)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import os
 import threading
 from collections.abc import Iterator
@@ -49,6 +50,14 @@ def no_thread_left() -> Iterator[None]:
     for thread in left:
         thread.join(timeout=5)
     assert not [t.name for t in left if t.is_alive()]
+
+
+@pytest.fixture(autouse=True)
+def nothing_is_logged(caplog: pytest.LogCaptureFixture) -> Iterator[None]:
+    """A record of WARNING or worse in any log is a fault that somebody should have seen."""
+    yield
+    bad = [r.getMessage() for r in caplog.get_records("call") if r.levelno >= logging.WARNING]
+    assert not bad
 
 
 @pytest.fixture(scope="session")

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import gc
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QCoreApplication, QEvent
-from PyQt6.QtWidgets import QMessageBox
+from PyQt6 import sip
+from PyQt6.QtCore import QCoreApplication, QEvent, QTimer
+from PyQt6.QtWidgets import QApplication, QMessageBox
 from pytestqt.qtbot import QtBot
 
 from chapto.app.studio import Studio
@@ -41,6 +43,17 @@ def questions(monkeypatch: pytest.MonkeyPatch) -> Questions:
 
     monkeypatch.setattr(QMessageBox, "exec", answered)
     return told
+
+
+@pytest.fixture(autouse=True)
+def nothing_is_left(qapp: QApplication) -> Iterator[None]:
+    """A test takes its windows and timers along."""
+    yield
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+    shown = [type(w).__name__ for w in QApplication.topLevelWidgets() if w.isVisible()]
+    running = [t for t in gc.get_objects() if isinstance(t, QTimer) and not sip.isdeleted(t) and t.isActive()]
+    # What runs once ends by itself.
+    assert not shown and not [t for t in running if not t.isSingleShot()]
 
 
 @pytest.fixture

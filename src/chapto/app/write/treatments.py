@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
+from typing import assert_never
 
 from msgspec.structs import replace
 
@@ -83,9 +84,8 @@ def _beside(b: Breakdown, section: Section) -> tuple[Choice, ...]:
 
 def _finer(treatment: Treatment | None) -> Iterator[Choice]:
     """Speed, length and number of what is chosen already."""
-    match treatment:
-        case Again() | Cutaway() | SideBySide():
-            yield Choice("At", group=tuple(Choice(name, replace(treatment, rate=rate)) for rate, name in SPEEDS))
+    if isinstance(treatment, Again | Cutaway | SideBySide):
+        yield Choice("At", group=tuple(Choice(name, replace(treatment, rate=rate)) for rate, name in SPEEDS))
     match treatment:
         case Cutaway():
             said = Choice("While the beat is said", replace(treatment, seconds=Fraction(0)))
@@ -93,6 +93,10 @@ def _finer(treatment: Treatment | None) -> Iterator[Choice]:
         case Again():
             often = ((1, "Once"), (2, "Twice"), (3, "Three times"))
             yield Choice("How often", group=tuple(Choice(text, replace(treatment, times=n)) for n, text in often))
+        case Run() | Slow() | Hold() | Skip() | SideBySide() | TextCard() | None:
+            pass
+        case _:
+            assert_never(treatment)
 
 
 def _moments(b: Breakdown, x: Exchange) -> list[Moment]:
@@ -134,4 +138,7 @@ def treatment_text(treatment: Treatment | None) -> str:
             return f"{clock_text(one)} beside {clock_text(other)}"
         case TextCard():
             return "card"
-    return "fit decides"
+        case None:
+            return "fit decides"
+        case _:
+            assert_never(treatment)
