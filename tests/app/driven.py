@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from chapto.app.footage.page import FootagePage
-from chapto.app.footage_facts import FootageFacts
+from chapto.app.footage_analysis import FootageAnalysis
 from chapto.app.log.page import LogPage
 from chapto.app.publish.page import PublishPage
 from chapto.app.window import Window
@@ -31,5 +31,5 @@ class DrivenWindow(Window):
         return self.stages[Stage.PUBLISH].page  # type: ignore[return-value]
 
     @property
-    def desk(self) -> FootageFacts:
+    def desk(self) -> FootageAnalysis:
         return self.facts

@@ -12,7 +12,7 @@ from chapto.document.bout import Exchange
 from chapto.document.breakdown import Breakdown, DocumentError
 from chapto.document.checks import checked
 from chapto.document.clearance import Agreement
-from chapto.document.cleared import open_points
+from chapto.document.clearance_checks import open_points
 from chapto.document.condition import ConditionKind
 from chapto.document.footage import cameras_of
 from tests.document.samples import footage, small

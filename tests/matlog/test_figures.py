@@ -10,10 +10,10 @@ from chapto.document.bout import Moment, MomentKind, Outcome
 from chapto.document.people import Side
 from chapto.lexicon.lexicon import shipped_lexicon
 from chapto.matlog.attempts import Answer, answers, stalls, trend, tries
+from chapto.matlog.exchange_ranking import WEIGHTS, worth_explaining
 from chapto.matlog.jumps import unlikely_jumps
 from chapto.matlog.ledger import ledger
 from chapto.matlog.rules import shipped_rules
-from chapto.matlog.worth import WEIGHTS, worth_explaining
 from tests.matlog.bouts import bout
 
 LEXICON = shipped_lexicon()

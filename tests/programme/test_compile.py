@@ -15,7 +15,7 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.script import Beat, Section
 from chapto.pacing.fit import fit
 from chapto.pacing.fitted import FitExchange, Fitted
-from chapto.pacing.milp_rows import Rows
+from chapto.pacing.milp_model import MilpModel
 from chapto.pacing.spoken import SpokenLine
 from chapto.pacing.styles import PacingError
 from chapto.programme import sections
@@ -203,8 +203,8 @@ def test_a_solver_that_gives_up_is_said(monkeypatch: pytest.MonkeyPatch) -> None
     class Nothing:
         x, message = None, "out of ideas"
 
-    monkeypatch.setattr("chapto.pacing.milp_rows.milp", lambda *_, **__: Nothing())
-    asked = Rows()
+    monkeypatch.setattr("chapto.pacing.milp_model.milp", lambda *_, **__: Nothing())
+    asked = MilpModel()
     asked.row([(asked.variable(1.0), 1.0)], low=1.0)
     with pytest.raises(PacingError, match="could not be fitted here; the solver says: out of ideas"):
         asked.solve()

@@ -10,7 +10,15 @@ from chapto.document import edit_script
 from chapto.document.checks import checked
 from chapto.programme.programme import Caption
 from chapto.publish.captions import to_subrip, to_webvtt
-from chapto.publish.script_text import LONGEST, Part, ScriptFileError, parts_of, put_parts, read_script, split_beats
+from chapto.publish.script_text import (
+    LONGEST,
+    ImportedSection,
+    ScriptFileError,
+    parts_of,
+    put_parts,
+    read_script,
+    split_beats,
+)
 from tests.document.samples import small
 
 MARKDOWN = """Before it all.
@@ -32,12 +40,12 @@ It is already the trouble.
 
 def test_headings_make_sections_paragraphs_and_list_items_make_beats() -> None:
     assert parts_of(MARKDOWN) == (
-        Part("", ("Before it all.",)),
-        Part(
+        ImportedSection("", ("Before it all.",)),
+        ImportedSection(
             "The first try",
             ("Her knee lands on top. It is already the trouble.", "Look at the frame.", "Nothing to lean on."),
         ),
-        Part("Second try", ("The underhook first.", "Then the knee.")),
+        ImportedSection("Second try", ("The underhook first.", "Then the knee.")),
     )
 
 
@@ -58,7 +66,7 @@ def test_a_pasted_script_goes_after_the_beat_and_its_sections_behind_the_section
 
 def test_an_empty_beat_is_filled_first() -> None:
     b = edit_script.rewrite(small(), "b1", "")
-    b = put_parts(b, "s1", "b1", (Part("", ("One.", "Two.")),))
+    b = put_parts(b, "s1", "b1", (ImportedSection("", ("One.", "Two.")),))
     assert [x.text for x in b.script[0].beats] == ["One.", "Two."]
 
 

@@ -12,7 +12,7 @@ from typing import Protocol
 
 from PyQt6.QtWidgets import QWidget
 
-from chapto.app.footage_facts import FootageFacts
+from chapto.app.footage_analysis import FootageAnalysis
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.review.work import NextStep, Stage
@@ -29,7 +29,7 @@ class StageContext:
 
     studio: Studio
     player: Player
-    facts: FootageFacts
+    facts: FootageAnalysis
     screen: Callable[[], QWidget]
     go: Callable[[Stage], object]
 

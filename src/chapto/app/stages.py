@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 
 from chapto.app.footage.stage import FootageStage
-from chapto.app.frame.off import OffStage
+from chapto.app.frame.placeholder_page import PlaceholderStage
 from chapto.app.log.stage import LogStage
 from chapto.app.publish.stage import PublishStage
 from chapto.app.stage import StageContext, StageView
@@ -17,11 +17,11 @@ STAGES: tuple[Callable[[StageContext], StageView], ...] = (
     FootageStage,
     LogStage,
     WriteStage,
-    partial(OffStage, Stage.MARK),
-    partial(OffStage, Stage.VOICE),
-    partial(OffStage, Stage.REVIEW),
+    partial(PlaceholderStage, Stage.MARK),
+    partial(PlaceholderStage, Stage.VOICE),
+    partial(PlaceholderStage, Stage.REVIEW),
     PublishStage,
-    partial(OffStage, Stage.SHELF),
+    partial(PlaceholderStage, Stage.SHELF),
 )
 START = Stage.WRITE
 """Shown first where there is footage; without any it is the first of all."""

@@ -9,11 +9,11 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
-from chapto.app.footage_facts import FootageFacts
-from chapto.app.frame.foot import Foot
+from chapto.app.footage_analysis import FootageAnalysis
+from chapto.app.frame.header_bar import HeaderBar
 from chapto.app.frame.keys import KeysPage
 from chapto.app.frame.rail import StageRail
-from chapto.app.frame.top import TopBar
+from chapto.app.frame.status_bar import StatusBar
 from chapto.app.frame.window_files import WindowFiles
 from chapto.app.frame.window_keys import WindowKeys
 from chapto.app.screen.feed import PictureFeed
@@ -44,7 +44,7 @@ class Window(QWidget):
         self.studio = studio
         self.player = Player(studio, speaker=speaker)
         self.feed = PictureFeed(studio.pictures)
-        self.facts = FootageFacts(studio, analyse=analyse)
+        self.facts = FootageAnalysis(studio, analyse=analyse)
         self.setAcceptDrops(True)
         self.resize(1280, 800)
         self.setMinimumSize(1100, 700)
@@ -57,9 +57,9 @@ class Window(QWidget):
             self._stack.addWidget(view.page)
         self.stage = next(iter(self.stages))
         self.rail = StageRail({s for s, view in self.stages.items() if view.works}, self.go)
-        self.foot = Foot(self._take_step, studio.stop_work)
+        self.foot = StatusBar(self._take_step, studio.stop_work)
         self.files = WindowFiles(self, studio, self.foot.say, open_other)
-        self.top = TopBar(studio, self.player, save=self.files.save, save_as=self.files.save_as)
+        self.top = HeaderBar(studio, self.player, save=self.files.save, save_as=self.files.save_as)
         self._lay_out()
         self._shortcuts()
         self._keys = WindowKeys(self, self.player)

@@ -17,10 +17,10 @@ import av.error
 
 from chapto.errors import Cancelled
 from chapto.media.cache import cache_file, cache_folders, is_whole, make_room, remove, seal, used_now
+from chapto.media.frame_converter import fitted_size
 from chapto.media.opening import MediaError, file_url, open_media
 from chapto.media.probe import probe
 from chapto.media.reader import FrameReader
-from chapto.media.shaper import fitted_size
 
 LONG_SIDE = 960
 SEGMENT = 300

@@ -9,9 +9,9 @@ import av
 import av.error
 import numpy as np
 
+from chapto.media.frame_converter import FrameConverter
 from chapto.media.opening import MediaError, open_media
 from chapto.media.probe import FrameStamps, earliest, frame_stamps, picture_track
-from chapto.media.shaper import Shaper
 
 FURTHER_BACK = (Fraction(0), Fraction(1, 2), Fraction(2), Fraction(10), None)
 """Seconds before the wanted picture from which decoding begins, tried one after another; None is the file's start."""
@@ -35,7 +35,7 @@ class FrameReader:
         self._back = 0
         self._at = -1
         self._frame: av.VideoFrame | None = None
-        self._shapers: dict[tuple[int, int, str, bool], Shaper] = {}
+        self._shapers: dict[tuple[int, int, str, bool], FrameConverter] = {}
 
     @property
     def frames(self) -> int:
@@ -81,7 +81,7 @@ class FrameReader:
         key = (width, height, pix_fmt, mirrored)
         if key not in self._shapers:
             rotation = round(frame.rotation / 90) * 90
-            self._shapers[key] = Shaper(
+            self._shapers[key] = FrameConverter(
                 width, height, pix_fmt, rotation=rotation, aspect=self.aspect, mirrored=mirrored
             )
         return self._shapers[key].shape(frame)

@@ -1,5 +1,5 @@
 """Fit voice and picture of one exchange: treatments chosen by hand are carried out as they are, and what is left open
-between them goes the cheapest way from stop to stop (`optimum`)."""
+between them goes the cheapest way from stop to stop (`solver`)."""
 
 from __future__ import annotations
 
@@ -8,17 +8,17 @@ from fractions import Fraction
 
 from chapto.clock.passage import Kind
 from chapto.document.treatments import Cutaway, left_to_the_fit
-from chapto.pacing import lacks
-from chapto.pacing.course import Target, course
+from chapto.pacing import shortfalls
+from chapto.pacing.exchange_timeline import ZERO, ExchangeTimeline, Parts, with_pause
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Inset, PlannedTie, Shortfall
-from chapto.pacing.lacks import FINE
-from chapto.pacing.motions import free_manner, motion_of
-from chapto.pacing.optimum import Choice, Interval, Wish, best_plan
-from chapto.pacing.route import ZERO, Parts, Route, with_pause
+from chapto.pacing.motions import free_motion, motion_of
+from chapto.pacing.playback_plan import STUMBLE, Motion, PlaybackPlan
+from chapto.pacing.shortfalls import FINE
 from chapto.pacing.skipping import Span
+from chapto.pacing.solver import Choice, Interval, Wish, best_plan
+from chapto.pacing.solver_input import Target, solver_input
 from chapto.pacing.spoken import SpokenLine
 from chapto.pacing.styles import HouseStyle
-from chapto.pacing.way import STUMBLE, Manner, Way
 
 Planned = tuple[Interval, Choice]
 SHORTEST_TAIL = Fraction(1, 2)
@@ -40,14 +40,14 @@ def fit(
     must; `wish` is a watch length for the whole. The same input always gives the same answer. What the limits of
     `style` do not allow is reported as a shortfall; the voice then runs on and the tie is late.
     """
-    work = _Work(exchange, voice, style, idle, skips)
+    work = ExchangeFitter(exchange, voice, style, idle, skips)
     groups = _groups(exchange.beats)
     for number, beats in enumerate(groups):
-        share = _share(wish, work.route.shown, groups[number:], voice) if wish else None
+        share = _share(wish, work.timeline.shown, groups[number:], voice) if wish else None
         work.group(beats, last=number == len(groups) - 1, wish=share)
     if not groups:
         work.silent(wish)
-    r = work.route
+    r = work.timeline
     return Fitted(
         tuple(r.legs), tuple(r.phrases), tuple(work.ties), tuple(work.shortfalls), r.shown, tuple(r.insets), work.cost
     )  # fmt: skip
@@ -71,7 +71,7 @@ def _share(wish: Wish, shown: Fraction, left: list[tuple[FitBeat, ...]], voice: 
     return Wish(max(wish.seconds - float(shown), 0.0) * part, wish.limit)
 
 
-class _Work:
+class ExchangeFitter:
     """An exchange being fitted."""
 
     def __init__(
@@ -83,8 +83,8 @@ class _Work:
         skips: Sequence[Span],
     ) -> None:
         self.exchange, self.voice, self.style = exchange, voice, style
-        self.route = Route(exchange.start, style.lead_in)
-        self.way = Way(self.route, style, idle, skips)
+        self.timeline = ExchangeTimeline(exchange.start, style.lead_in)
+        self.playback = PlaybackPlan(self.timeline, style, idle, skips)
         self.ties: list[PlannedTie] = []
         self.shortfalls: list[Shortfall] = []
         self.cost = 0.0
@@ -93,78 +93,78 @@ class _Work:
     # ── groups ───────────────────────────────────────────────────────────────────────────────────────────
     def group(self, beats: tuple[FitBeat, ...], *, last: bool, wish: Wish | None) -> None:
         """Fit beats that share one way of moving the picture."""
-        route, back_to = self.route, self.route.mat
-        motion = motion_of(self, beats[0])
-        goes_on = motion.is_free and last
-        tied = not motion.stands and self._moving(beats, motion.manner, goes_on, wish)
+        timeline, back_to = self.timeline, self.timeline.mat
+        treated = motion_of(self, beats[0])
+        goes_on = treated.is_free and last
+        tied = not treated.stands and self._moving(beats, treated.motion, goes_on, wish)
         if goes_on:
             return
-        motion.finish(tied)
-        route.mat = back_to if motion.comes_back else route.mat
+        treated.finish(tied)
+        timeline.mat = back_to if treated.comes_back else timeline.mat
         if last:
-            route.move(Kind.RUN, self._end() - route.mat, self.style.base_rate)
-        route.said += self.style.breath
+            timeline.move(Kind.RUN, self._end() - timeline.mat, self.style.base_rate)
+        timeline.said += self.style.breath
 
     def silent(self, wish: Wish | None) -> None:
         """No beats at all: the exchange runs, without what is idle in it."""
-        self._moving((), free_manner(self.style), True, wish)
+        self._moving((), free_motion(self.style), True, wish)
 
     def go_to(self, target: Fraction | None) -> None:
         """Bring the picture to a moment to hold: on the way if it lies ahead, by a cut if not."""
-        route, style = self.route, self.style
-        if target is None or target == route.mat:
+        timeline, style = self.timeline, self.style
+        if target is None or target == timeline.mat:
             return
-        if target < route.mat:
-            self.way.let_words_out()
-            route.mat = target
+        if target < timeline.mat:
+            self.playback.let_words_out()
+            timeline.mat = target
             return
-        manner = free_manner(style)
+        motion = free_motion(style)
         places = (0, -1) if self.ties else (-1, 0)
-        interval = self.way.interval(target, route.said - route.shown, manner, places, style.longest_pause)
+        interval = self.playback.interval(target, timeline.said - timeline.shown, motion, places, style.longest_pause)
         plan = best_plan([interval], [float(style.longest_hold)], style.weights)
         self.cost += plan.cost
-        self.way.travel(interval, target, plan.choices[0], manner)
-        route.hold(route.said - route.shown)
-        route.said = max(route.said, route.shown)
+        self.playback.travel(interval, target, plan.choices[0], motion)
+        timeline.hold(timeline.said - timeline.shown)
+        timeline.said = max(timeline.said, timeline.shown)
 
     def stand(self, beat: FitBeat, kind: Kind, text: str) -> None:
         """Say a beat while the picture stands, or a card does."""
-        route, line = self.route, self.voice[beat.id]
-        start = route.said
+        timeline, line = self.timeline, self.voice[beat.id]
+        start = timeline.said
         for stop in beat.stops:
             said = start + line.words[stop.word][0]
-            here = kind is Kind.HOLD and stop.mat == route.mat
+            here = kind is Kind.HOLD and stop.mat == timeline.mat
             self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, said, said if here else None))
             if not here:
-                gap = abs(stop.mat - route.mat)
-                self.shortfalls.append(lacks.elsewhere(beat, stop.word, gap, card=kind is Kind.CARD))
-        route.say(beat, line, [(0, start)])
+                gap = abs(stop.mat - timeline.mat)
+                self.shortfalls.append(shortfalls.elsewhere(beat, stop.word, gap, card=kind is Kind.CARD))
+        timeline.say(beat, line, [(0, start)])
         if kind is Kind.CARD:
-            route.card(text, route.said - route.shown)
+            timeline.card(text, timeline.said - timeline.shown)
 
     # ── from stop to stop ────────────────────────────────────────────────────────────────────────────────
-    def _moving(self, beats: tuple[FitBeat, ...], manner: Manner, to_end: bool, wish: Wish | None) -> bool:
+    def _moving(self, beats: tuple[FitBeat, ...], motion: Motion, to_end: bool, wish: Wish | None) -> bool:
         """Fit the ties of `beats`, and the way to the end of the exchange if that is asked; whether there was a tie."""
         targets, out = self._targets(beats)
         tail = (self._end_after(targets), out) if to_end else None
-        path = course(self.way, targets, manner, tail)
+        path = solver_input(self.playback, targets, motion, tail)
         if wish is not None:
             wish = Wish(max(wish.seconds - float(path.fixed), 0.0), wish.limit)
         plan = best_plan(path.intervals, path.rooms, self.style.weights, wish if to_end else None)
         self.cost += plan.cost
         planned = list(zip(path.intervals, plan.choices, strict=True))
-        self._lay(beats, targets, planned, manner)
+        self._lay(beats, targets, planned, motion)
         if tail is not None:
             fixed = targets[-1].hold if targets else None
-            self._tail(tail[0], *planned[-1], manner, fixed)
+            self._tail(tail[0], *planned[-1], motion, fixed)
         if plan.too_long:
-            self.shortfalls.append(lacks.too_long(beats[0].id if beats else "", plan.too_long))
+            self.shortfalls.append(shortfalls.too_long(beats[0].id if beats else "", plan.too_long))
         return bool(targets)
 
     def _targets(self, beats: tuple[FitBeat, ...]) -> tuple[list[Target], Fraction]:
         """The stops that can be met in order, and when the last word would be out if the voice never waited."""
         found: list[Target] = []
-        at, said = self.route.mat, self.route.said
+        at, said = self.timeline.mat, self.timeline.said
         for beat in beats:
             if beat is not beats[0]:
                 said += self.style.breath
@@ -183,14 +183,14 @@ class _Work:
         beats: tuple[FitBeat, ...],
         targets: list[Target],
         planned: Sequence[Planned],
-        manner: Manner,
+        motion: Motion,
     ) -> None:
         """Carry the plan out, beat by beat."""
-        route, number = self.route, 0
+        timeline, number = self.timeline, 0
         for beat in beats:
             if beat is not beats[0]:
-                route.said += self.style.breath
-            line, begun = self.voice[beat.id], route.said
+                timeline.said += self.style.breath
+            line, begun = self.voice[beat.id], timeline.said
             parts: Parts = [(0, begun)]
             for stop in beat.stops:
                 first, at = parts[-1]
@@ -198,13 +198,13 @@ class _Work:
                 target = targets[number] if number < len(targets) else None
                 if target is None or (target.beat, target.word) != (beat, stop.word):
                     self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, None))
-                    self.shortfalls.append(lacks.past(beat, stop.word, route.mat - stop.mat))
+                    self.shortfalls.append(shortfalls.past(beat, stop.word, timeline.mat - stop.mat))
                     continue
                 fixed = targets[number - 1].hold if number else None
-                parts, due = self._meet(target, planned[number], manner, parts, due, fixed)
-                self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, route.shown))
+                parts, due = self._meet(target, planned[number], motion, parts, due, fixed)
+                self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, timeline.shown))
                 number += 1
-            route.say(beat, line, parts)
+            timeline.say(beat, line, parts)
             if isinstance(beat.treatment, Cutaway) and beat.treatment.inset:
                 self._inset(beat.treatment, begun)
 
@@ -212,68 +212,70 @@ class _Work:
         self,
         t: Target,
         planned: Planned,
-        manner: Manner,
+        motion: Motion,
         parts: Parts,
         due: Fraction,
         fixed: Fraction | None,
     ) -> tuple[Parts, Fraction]:
         """Bring picture and word of one stop together; the phrases and when the word is said."""
-        route, line, choice = self.route, self.voice[t.beat.id], planned[1]
-        self.way.travel(planned[0], t.mat, choice, manner, due=due, fixed=fixed)
-        wait = route.shown - due
+        timeline, line, choice = self.timeline, self.voice[t.beat.id], planned[1]
+        self.playback.travel(planned[0], t.mat, choice, motion, due=due, fixed=fixed)
+        wait = timeline.shown - due
         grown, self.late = max(-wait - self.late, ZERO), max(-wait, ZERO)
         if wait > 0:
             parts = with_pause(parts, line, t.pause_at, wait)
             if choice.silent:
                 before = "before this moment"
-                self.shortfalls.append(lacks.too_silent(t.beat, t.word, wait, choice.silent, before, self.style.title))
+                self.shortfalls.append(
+                    shortfalls.too_silent(t.beat, t.word, wait, choice.silent, before, self.style.title)
+                )
             return parts, due + wait
         if wait < 0:
-            self.shortfalls.append(lacks.too_many_words(t.beat, line, t.word, -wait, grown))
+            self.shortfalls.append(shortfalls.too_many_words(t.beat, line, t.word, -wait, grown))
         return parts, due
 
     # ── ends ─────────────────────────────────────────────────────────────────────────────────────────────
-    def leave_words_out(self, beat: FitBeat, manner: Manner, *, tied: bool) -> None:
+    def leave_words_out(self, beat: FitBeat, motion: Motion, *, tied: bool) -> None:
         """Picture for words that are left when other beats follow, or when a treatment fixes how it moves."""
-        route = self.route
-        left = route.said - route.shown
+        timeline = self.timeline
+        left = timeline.said - timeline.shown
         if left <= 0:
             return
         if tied and left_to_the_fit(beat.treatment):
             by_hand = beat.stops[-1].hold if beat.stops else None
-            most = max(self.style.longest_hold - route.stood(), ZERO)
-            route.hold(min(left, most) if by_hand is None else by_hand)
-            left = route.said - route.shown
-        route.move(manner.kind, left * manner.base, manner.base)
-        route.said = max(route.said, route.shown)
+            most = max(self.style.longest_hold - timeline.stood(), ZERO)
+            timeline.hold(min(left, most) if by_hand is None else by_hand)
+            left = timeline.said - timeline.shown
+        timeline.move(motion.kind, left * motion.base, motion.base)
+        timeline.said = max(timeline.said, timeline.shown)
 
     def _end(self) -> Fraction:
         return max([self.exchange.end, *(t.mat + SHORTEST_TAIL for t in self.ties if t.mat == self.exchange.end)])
 
     def _end_after(self, targets: list[Target]) -> Fraction:
         stays = [self.exchange.end + SHORTEST_TAIL] if any(t.mat == self.exchange.end for t in targets) else []
-        last = targets[-1].mat if targets else self.route.mat
+        last = targets[-1].mat if targets else self.timeline.mat
         return max([self.exchange.end, last, *stays])
 
     def _tail(
-        self, end: Fraction, interval: Interval, choice: Choice, manner: Manner, fixed: Fraction | None
+        self, end: Fraction, interval: Interval, choice: Choice, motion: Motion, fixed: Fraction | None
     ) -> None:  # fmt: skip
         """From the last stop to the end of the exchange; words that are left then get a hold, or more picture."""
-        route = self.route
-        beyond = Fraction(round(choice.beyond * FINE), FINE) / manner.base
-        self.way.travel(interval, end, choice, manner, due=route.said - beyond, fixed=fixed)
-        left = route.said - route.shown
+        timeline = self.timeline
+        beyond = Fraction(round(choice.beyond * FINE), FINE) / motion.base
+        self.playback.travel(interval, end, choice, motion, due=timeline.said - beyond, fixed=fixed)
+        left = timeline.said - timeline.shown
         beyond = max(left, beyond if beyond > STUMBLE else ZERO)
         if beyond > 0:
-            route.move(Kind.RUN, beyond * manner.base, manner.base)
+            timeline.move(Kind.RUN, beyond * motion.base, motion.base)
         if left < 0 and choice.silent and self.exchange.beats:
             beat = self.exchange.beats[-1]
             last = len(self.voice[beat.id].words) - 1
             after = "after the last word"
-            self.shortfalls.append(lacks.too_silent(beat, last, -left, choice.silent, after, self.style.title))
+            self.shortfalls.append(shortfalls.too_silent(beat, last, -left, choice.silent, after, self.style.title))
 
     def _inset(self, cutaway: Cutaway, begun: Fraction) -> None:
         """The small second picture of a beat, while it is said or for as long as was chosen."""
-        lasts = self.route.said - begun
+        lasts = self.timeline.said - begun
         seconds = min(cutaway.seconds, lasts) if cutaway.seconds else lasts
-        self.route.insets.append(Inset(begun, seconds, cutaway.at, cutaway.rate, beside=False))
+        self.timeline.insets.append(Inset(begun, seconds, cutaway.at, cutaway.rate, beside=False))

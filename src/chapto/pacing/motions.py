@@ -9,10 +9,10 @@ from typing import Protocol, assert_never
 
 from chapto.clock.passage import Kind
 from chapto.document.treatments import Again, Cutaway, Hold, Run, SideBySide, Skip, Slow, TextCard
+from chapto.pacing.exchange_timeline import ZERO, ExchangeTimeline
 from chapto.pacing.fitted import FitBeat, FitExchange, Inset
-from chapto.pacing.route import ZERO, Route
+from chapto.pacing.playback_plan import Motion, PlaybackPlan
 from chapto.pacing.styles import HouseStyle
-from chapto.pacing.way import Manner, Way
 
 ONE = Fraction(1)
 
@@ -22,8 +22,8 @@ class Fitter(Protocol):
 
     exchange: FitExchange
     style: HouseStyle
-    route: Route
-    way: Way
+    timeline: ExchangeTimeline
+    playback: PlaybackPlan
 
     def go_to(self, target: Fraction | None) -> None:
         """Bring the picture to a moment to hold."""
@@ -31,32 +31,32 @@ class Fitter(Protocol):
     def stand(self, beat: FitBeat, kind: Kind, text: str) -> None:
         """Say a beat while the picture stands."""
 
-    def leave_words_out(self, beat: FitBeat, manner: Manner, *, tied: bool) -> None:
+    def leave_words_out(self, beat: FitBeat, motion: Motion, *, tied: bool) -> None:
         """Picture for the words that are left."""
 
 
 @dataclass(frozen=True)
-class Motion:
-    """`manner` is how ties are met on the way, `finish` what is done for words that are left (told whether a tie was
+class TreatmentPlan:
+    """`motion` is how ties are met on the way, `finish` what is done for words that are left (told whether a tie was
     met); `is_free` leaves the way to the fit, `stands` says that the words have been said already, and `comes_back`
     that the exchange goes on where it was."""
 
-    manner: Manner
+    motion: Motion
     finish: Callable[[bool], None]
     is_free: bool = False
     stands: bool = False
     comes_back: bool = False
 
 
-def motion_of(work: Fitter, beat: FitBeat) -> Motion:
+def motion_of(work: Fitter, beat: FitBeat) -> TreatmentPlan:
     """Begin the treatment of `beat`: the picture is brought to where it starts."""
     match beat.treatment:
         case None:
             return _free(work, beat)
         case Run():
-            return _plain(work, beat, Manner(Kind.RUN, ONE, may_hold=False))
+            return _plain(work, beat, Motion(Kind.RUN, ONE, may_hold=False))
         case Slow(rate):
-            return _plain(work, beat, Manner(Kind.SLOW, rate))
+            return _plain(work, beat, Motion(Kind.SLOW, rate))
         case Hold():
             return _hold(work, beat)
         case TextCard(text):
@@ -73,86 +73,86 @@ def motion_of(work: Fitter, beat: FitBeat) -> Motion:
             assert_never(beat.treatment)
 
 
-def free_manner(style: HouseStyle) -> Manner:
+def free_motion(style: HouseStyle) -> Motion:
     """As the house style moves the picture where nothing else is asked for."""
-    return Manner(Kind.RUN, style.base_rate, style.rates)
+    return Motion(Kind.RUN, style.base_rate, style.rates)
 
 
-def _plain(work: Fitter, beat: FitBeat, manner: Manner) -> Motion:
-    return Motion(manner, lambda tied: work.leave_words_out(beat, manner, tied=tied))
+def _plain(work: Fitter, beat: FitBeat, motion: Motion) -> TreatmentPlan:
+    return TreatmentPlan(motion, lambda tied: work.leave_words_out(beat, motion, tied=tied))
 
 
-def _free(work: Fitter, beat: FitBeat) -> Motion:
-    manner = free_manner(work.style)
-    return Motion(manner, lambda tied: work.leave_words_out(beat, manner, tied=tied), is_free=True)
+def _free(work: Fitter, beat: FitBeat) -> TreatmentPlan:
+    motion = free_motion(work.style)
+    return TreatmentPlan(motion, lambda tied: work.leave_words_out(beat, motion, tied=tied), is_free=True)
 
 
-def _hold(work: Fitter, beat: FitBeat) -> Motion:
+def _hold(work: Fitter, beat: FitBeat) -> TreatmentPlan:
     work.go_to(beat.hold_at)
     work.stand(beat, Kind.HOLD, "")
-    manner = Manner(Kind.HOLD, work.style.base_rate)
-    return Motion(manner, lambda tied: work.route.hold(work.route.said - work.route.shown), stands=True)
+    motion = Motion(Kind.HOLD, work.style.base_rate)
+    return TreatmentPlan(motion, lambda tied: work.timeline.hold(work.timeline.said - work.timeline.shown), stands=True)
 
 
-def _card(work: Fitter, beat: FitBeat, text: str) -> Motion:
-    work.way.let_words_out()
+def _card(work: Fitter, beat: FitBeat, text: str) -> TreatmentPlan:
+    work.playback.let_words_out()
     work.stand(beat, Kind.CARD, text)
-    return Motion(Manner(Kind.CARD, work.style.base_rate), lambda tied: None, stands=True)
+    return TreatmentPlan(Motion(Kind.CARD, work.style.base_rate), lambda tied: None, stands=True)
 
 
-def _again(work: Fitter, beat: FitBeat, again: Again) -> Motion:
-    route, until = work.route, work.route.mat
-    work.way.let_words_out()
-    route.mat = max(route.mat - again.back, work.exchange.start)
-    manner = Manner(Kind.AGAIN, again.rate)
+def _again(work: Fitter, beat: FitBeat, again: Again) -> TreatmentPlan:
+    timeline, until = work.timeline, work.timeline.mat
+    work.playback.let_words_out()
+    timeline.mat = max(timeline.mat - again.back, work.exchange.start)
+    motion = Motion(Kind.AGAIN, again.rate)
 
     def several_times(tied: bool) -> None:
         """The same stretch over and over, the last time for as long as words are left."""
-        start = route.mat
+        start = timeline.mat
         for _ in range(again.times):
-            route.mat = start
-            route.move(Kind.AGAIN, until - start, again.rate)
-        route.hold(route.said - route.shown)
-        route.said = max(route.said, route.shown)
+            timeline.mat = start
+            timeline.move(Kind.AGAIN, until - start, again.rate)
+        timeline.hold(timeline.said - timeline.shown)
+        timeline.said = max(timeline.said, timeline.shown)
 
     if again.times > 1:
-        return Motion(manner, several_times)
-    return _plain(work, beat, manner)
+        return TreatmentPlan(motion, several_times)
+    return _plain(work, beat, motion)
 
 
-def _skip(work: Fitter, beat: FitBeat) -> Motion:
-    route = work.route
-    work.way.let_words_out()
-    route.mat = max(route.mat, min(beat.hold_at or route.mat, work.exchange.end))
-    manner = free_manner(work.style)
-    return Motion(manner, lambda tied: work.leave_words_out(beat, manner, tied=tied), is_free=True)
+def _skip(work: Fitter, beat: FitBeat) -> TreatmentPlan:
+    timeline = work.timeline
+    work.playback.let_words_out()
+    timeline.mat = max(timeline.mat, min(beat.hold_at or timeline.mat, work.exchange.end))
+    motion = free_motion(work.style)
+    return TreatmentPlan(motion, lambda tied: work.leave_words_out(beat, motion, tied=tied), is_free=True)
 
 
-def _cutaway(work: Fitter, beat: FitBeat, cutaway: Cutaway) -> Motion:
-    route, back_to = work.route, work.route.mat
-    work.way.let_words_out()
-    route.mat = cutaway.at
-    manner = Manner(Kind.CUTAWAY, cutaway.rate)
+def _cutaway(work: Fitter, beat: FitBeat, cutaway: Cutaway) -> TreatmentPlan:
+    timeline, back_to = work.timeline, work.timeline.mat
+    work.playback.let_words_out()
+    timeline.mat = cutaway.at
+    motion = Motion(Kind.CUTAWAY, cutaway.rate)
 
     def then_back(tied: bool) -> None:
-        if ZERO < cutaway.seconds < route.said - route.shown:
-            route.move(Kind.CUTAWAY, cutaway.seconds * cutaway.rate, cutaway.rate)
-            route.mat = back_to
-            route.hold(min(route.said - route.shown, work.style.longest_hold))
+        if ZERO < cutaway.seconds < timeline.said - timeline.shown:
+            timeline.move(Kind.CUTAWAY, cutaway.seconds * cutaway.rate, cutaway.rate)
+            timeline.mat = back_to
+            timeline.hold(min(timeline.said - timeline.shown, work.style.longest_hold))
         else:
-            work.leave_words_out(beat, manner, tied=tied)
+            work.leave_words_out(beat, motion, tied=tied)
 
-    return Motion(manner, then_back, comes_back=True)
+    return TreatmentPlan(motion, then_back, comes_back=True)
 
 
-def _side_by_side(work: Fitter, beat: FitBeat, pair: SideBySide) -> Motion:
-    route = work.route
-    work.way.let_words_out()
-    route.mat = pair.one
-    manner, begun = Manner(Kind.CUTAWAY, pair.rate, may_hold=False), route.shown
+def _side_by_side(work: Fitter, beat: FitBeat, pair: SideBySide) -> TreatmentPlan:
+    timeline = work.timeline
+    work.playback.let_words_out()
+    timeline.mat = pair.one
+    motion, begun = Motion(Kind.CUTAWAY, pair.rate, may_hold=False), timeline.shown
 
     def beside(tied: bool) -> None:
-        work.leave_words_out(beat, manner, tied=tied)
-        route.insets.append(Inset(begun, route.shown - begun, pair.other, pair.rate, beside=True))
+        work.leave_words_out(beat, motion, tied=tied)
+        timeline.insets.append(Inset(begun, timeline.shown - begun, pair.other, pair.rate, beside=True))
 
-    return Motion(manner, beside, comes_back=True)
+    return TreatmentPlan(motion, beside, comes_back=True)

@@ -8,7 +8,7 @@ from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QImage, QPainter, QPen
 from chapto.document.people import Side
 from chapto.paint.colours import INK, PAPER, PAPER_LINE
 from chapto.paint.fonts import TEXT, load_fonts
-from chapto.paint.slip import side_mark
+from chapto.paint.plates import side_mark
 
 
 def label_height(picture_height: int) -> int:

@@ -19,8 +19,8 @@ from chapto.paint.colours import PAPER
 from chapto.paint.control_box import control_image, marker_image, marker_place
 from chapto.paint.label import label_height, label_image
 from chapto.paint.places import SAFE, even, second_place
+from chapto.paint.plates import blank, caution_image, name_image
 from chapto.paint.score import ScoreStrip
-from chapto.paint.slip import blank, caution_image, name_image
 from chapto.programme.programme import PlacedInset, PlacedName, Programme
 
 

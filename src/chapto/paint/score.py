@@ -17,7 +17,7 @@ from chapto.matlog.ledger import Ledger, ledger
 from chapto.matlog.rules import MatlogError, rule_set
 from chapto.paint.colours import DEEP, ON_DARK, ON_DARK_SOFT
 from chapto.paint.fonts import NUMBERS
-from chapto.paint.slip import blank, letters, painter_on, side_mark
+from chapto.paint.plates import blank, letters, painter_on, side_mark
 from chapto.programme.knowledge import Knowledge
 
 HIGH = 0.062

@@ -11,15 +11,15 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.condition import ConditionKind
 from chapto.document.script import Beat, Part, Section
 from chapto.document.treatments import Run, left_to_the_fit
-from chapto.pacing.around import shown_around
+from chapto.pacing.clean_replays import shown_around
 from chapto.pacing.fit import fit
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Stop
-from chapto.pacing.optimum import Wish
 from chapto.pacing.skipping import Span, idle_in
+from chapto.pacing.solver import Wish
 from chapto.pacing.spoken import SpokenLine, phrase_starts
 from chapto.pacing.styles import HouseStyle, allowing
 from chapto.programme.angles import AngleTrack
-from chapto.programme.parts import card, credits_card, introduction_span, opening_span, recap
+from chapto.programme.framing_sections import card, credits_card, introduction_span, opening_span, recap
 
 Lines = Mapping[str, SpokenLine]
 Same = TypeVar("Same")

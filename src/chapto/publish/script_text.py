@@ -26,14 +26,14 @@ class ScriptFileError(ChaptoError):
 
 
 @dataclass(frozen=True)
-class Part:
+class ImportedSection:
     """A heading (empty before the first) and the beats under it."""
 
     title: str
     beats: tuple[str, ...]
 
 
-def parts_of(text: str) -> tuple[Part, ...]:
+def parts_of(text: str) -> tuple[ImportedSection, ...]:
     """Markdown headings begin parts, blank lines and list marks begin beats, and long paragraphs are split."""
     found: list[tuple[str, list[str]]] = [("", [])]
     paragraph: list[str] = []
@@ -57,7 +57,7 @@ def parts_of(text: str) -> tuple[Part, ...]:
                 end()
             paragraph.append(_plain(listed[1] if listed else line.lstrip("> ")))
     end()
-    return tuple(Part(title, tuple(beats)) for title, beats in found if title or beats)
+    return tuple(ImportedSection(title, tuple(beats)) for title, beats in found if title or beats)
 
 
 def split_beats(paragraph: str) -> tuple[str, ...]:
@@ -87,7 +87,7 @@ def _short_enough(beat: str) -> Iterator[str]:
     yield beat
 
 
-def read_script(path: Path) -> tuple[Part, ...]:
+def read_script(path: Path) -> tuple[ImportedSection, ...]:
     """The script in a .txt, .md, .srt or .vtt file; `ScriptFileError` says in a sentence why not."""
     try:
         text = path.read_text("utf-8-sig")
@@ -103,7 +103,7 @@ def read_script(path: Path) -> tuple[Part, ...]:
     return parts
 
 
-def put_parts(b: Breakdown, section_id: str, after: str, parts: tuple[Part, ...]) -> Breakdown:
+def put_parts(b: Breakdown, section_id: str, after: str, parts: tuple[ImportedSection, ...]) -> Breakdown:
     """With the beats of a script: those before the first heading after beat `after` of a section (at its end when that
     is empty), each heading a section of its own behind it. An empty beat `after` is filled first."""
     ids = fresh_ids(b)

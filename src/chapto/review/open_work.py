@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from chapto.document.cleared import open_points
+from chapto.document.clearance_checks import open_points
 from chapto.programme.programme import TieState
 from chapto.publish.chapter_list import chapter_problems
 from chapto.review.work import Situation, Stage

@@ -21,7 +21,7 @@ from chapto.app.footage.chart_paint import (
     ChartPainter,
     height_for,
 )
-from chapto.app.footage_facts import FootageFacts
+from chapto.app.footage_analysis import FootageAnalysis
 from chapto.app.screen.player import Player
 from chapto.app.still_layer import StillLayer
 from chapto.app.studio import Studio
@@ -36,7 +36,7 @@ class CoverageChart(QWidget):
 
     file_chosen = pyqtSignal(str)
 
-    def __init__(self, studio: Studio, player: Player, desk: FootageFacts) -> None:
+    def __init__(self, studio: Studio, player: Player, desk: FootageAnalysis) -> None:
         super().__init__()
         self._studio, self._player, self._desk = studio, player, desk
         self.film = Filmstrip(studio)

@@ -13,7 +13,7 @@ from chapto.app.axis import Axis
 from chapto.app.filmstrip import Filmstrip
 from chapto.app.footage.chart_curve import Curve, paint_curve
 from chapto.app.footage.chart_model import ChartModel, Lane, Stretch
-from chapto.app.footage_facts import LOUDNESS_HERTZ, FootageFacts
+from chapto.app.footage_analysis import LOUDNESS_HERTZ, FootageAnalysis
 from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
 from chapto.document.breakdown import Breakdown
@@ -61,7 +61,7 @@ class ChartPainter:
     width: float
     b: Breakdown
     film: Filmstrip
-    desk: FootageFacts
+    desk: FootageAnalysis
     missing: frozenset[str]
     chosen_file: str
     chosen: tuple[str, str, float] | None

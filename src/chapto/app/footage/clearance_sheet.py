@@ -11,7 +11,7 @@ from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
 from chapto.document import edit_footage, edit_people
 from chapto.document.clearance import Agreement, Person
-from chapto.document.cleared import LAW, is_settled, open_points
+from chapto.document.clearance_checks import LAW, is_settled, open_points
 from chapto.document.footage import Footage
 from chapto.paint.colours import TIES
 from chapto.programme.programme import TieState

@@ -14,7 +14,7 @@ from chapto.app.footage.chart import CoverageChart
 from chapto.app.footage.chart_model import Stretch
 from chapto.app.footage.clearance_sheet import ClearanceSheet
 from chapto.app.footage.fields import Line
-from chapto.app.footage_facts import FootageFacts
+from chapto.app.footage_analysis import FootageAnalysis
 from chapto.app.studio import Studio
 from chapto.app.widgets import Pressable, button, ground, label
 from chapto.clock.timecode import clock_text
@@ -72,7 +72,9 @@ class FoundRow(QWidget):
 class FileSheet(QWidget):
     """Follows the chosen file of the chart."""
 
-    def __init__(self, studio: Studio, desk: FootageFacts, chart: CoverageChart, line_up: Callable[[], object]) -> None:
+    def __init__(
+        self, studio: Studio, desk: FootageAnalysis, chart: CoverageChart, line_up: Callable[[], object]
+    ) -> None:
         super().__init__()
         self._studio, self._desk, self._chart = studio, desk, chart
         ground(self, "paper")

@@ -12,7 +12,7 @@ from chapto.app.footage.chart import CoverageChart
 from chapto.app.footage.file_sheet import FileSheet
 from chapto.app.footage.line_up import LineUpView
 from chapto.app.footage.settings_row import SettingsRow
-from chapto.app.footage_facts import FootageFacts
+from chapto.app.footage_analysis import FootageAnalysis
 from chapto.app.jobs import Job
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
@@ -37,7 +37,7 @@ class FootagePage(QWidget):
     """Picture and chart on dark; the chosen file on paper."""
 
     def __init__(
-        self, studio: Studio, player: Player, desk: FootageFacts, screen: QWidget, bring_in: Callable[[], object]
+        self, studio: Studio, player: Player, desk: FootageAnalysis, screen: QWidget, bring_in: Callable[[], object]
     ) -> None:
         super().__init__()
         self._studio, self._desk = studio, desk

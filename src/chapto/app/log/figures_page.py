@@ -11,7 +11,7 @@ from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.log.flow_paint import HEIGHT, paint_flow
-from chapto.app.log.pen import LogPen
+from chapto.app.log.log_controller import LogController
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.theme import number_font, text_font
@@ -22,8 +22,8 @@ from chapto.document.people import Side
 from chapto.matlog.attempts import answers, stalls, trend, tries
 from chapto.matlog.bout_clock import BoutClock
 from chapto.matlog.control import control_times
+from chapto.matlog.exchange_ranking import WEIGHTS, worth_explaining
 from chapto.matlog.flow import steps
-from chapto.matlog.worth import WEIGHTS, worth_explaining
 from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_DEEP, PAPER_LINE
 
 LEFT, ROW = 16.0, 23.0
@@ -49,7 +49,7 @@ class FiguresPage(QWidget):
     compare = pyqtSignal(str, str)
 
     def __init__(
-        self, studio: Studio, player: Player, pen: LogPen, lively: Callable[[], dict[str, float]] = dict
+        self, studio: Studio, player: Player, pen: LogController, lively: Callable[[], dict[str, float]] = dict
     ) -> None:
         super().__init__()
         self._studio, self._player, self._pen, self._lively = studio, player, pen, lively

@@ -7,7 +7,7 @@ from functools import partial
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from chapto.app.log.finder_line import FinderLine
-from chapto.app.log.pen import LogPen
+from chapto.app.log.log_controller import LogController
 from chapto.app.log.trial import Trial
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
@@ -24,7 +24,7 @@ SHORT_NAMES = {"outside-ashi": "legs", "closed-guard": "closed", "open-guard": "
 class Pad(QWidget):
     """Follows what has been begun."""
 
-    def __init__(self, studio: Studio, pen: LogPen) -> None:
+    def __init__(self, studio: Studio, pen: LogController) -> None:
         super().__init__()
         self._studio, self._pen = studio, pen
         ground(self, "paper")

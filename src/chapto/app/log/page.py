@@ -22,8 +22,8 @@ from PyQt6.QtWidgets import (
 from chapto.app.log.compare import CompareView
 from chapto.app.log.entry import Entry
 from chapto.app.log.figures_page import FiguresPage
+from chapto.app.log.log_controller import LogController, logged
 from chapto.app.log.pad import Pad
-from chapto.app.log.pen import LogPen, logged
 from chapto.app.log.points_page import PointsPage
 from chapto.app.log.score_bar import ScoreBar
 from chapto.app.log.strip import BoutStrip
@@ -63,7 +63,7 @@ class LogPage(QWidget):
         super().__init__()
         self._studio, self._player, self._lively = studio, player, lively
         self.lexicon = studio.lexicon
-        self.pen = LogPen(studio, player, self.lexicon)
+        self.pen = LogController(studio, player, self.lexicon)
         self._chord: tuple[str, ...] = ()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.strip = BoutStrip(studio, player, self.lexicon)

@@ -7,7 +7,7 @@ from functools import partial
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from chapto.app.footage.fields import Answer
-from chapto.app.log.pen import LogPen
+from chapto.app.log.log_controller import LogController
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.widgets import Pressable, button, ground, label
@@ -28,7 +28,7 @@ HOW = ("points", "submission", "decision", "overtime", "advantage", "injury", "d
 class PointsPage(QWidget):
     """Follows the round at the picture."""
 
-    def __init__(self, studio: Studio, player: Player, pen: LogPen) -> None:
+    def __init__(self, studio: Studio, player: Player, pen: LogController) -> None:
         super().__init__()
         self._studio, self._player, self._pen = studio, player, pen
         ground(self, "paper")

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
-from chapto.app.log.pen import LogPen
+from chapto.app.log.log_controller import LogController
 from chapto.app.log.who import WhoSheet
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
@@ -28,7 +28,7 @@ GIVEN = (2, 3, 4, -1)
 class Standing(QWidget):
     """The middle: both names with their points, the clock, and what they are in."""
 
-    def __init__(self, studio: Studio, player: Player, pen: LogPen) -> None:
+    def __init__(self, studio: Studio, player: Player, pen: LogController) -> None:
         super().__init__()
         self._studio, self._player, self._pen = studio, player, pen
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -109,7 +109,7 @@ class Standing(QWidget):
 class ScoreBar(QWidget):
     """Standing between the referee's points for each."""
 
-    def __init__(self, studio: Studio, player: Player, pen: LogPen) -> None:
+    def __init__(self, studio: Studio, player: Player, pen: LogController) -> None:
         super().__init__()
         ground(self, "dark")
         row = QHBoxLayout(self)
@@ -123,7 +123,7 @@ class ScoreBar(QWidget):
             row.addWidget(self._give(pen, Side.SECOND, points))
 
     @staticmethod
-    def _give(pen: LogPen, side: Side, points: int) -> QWidget:
+    def _give(pen: LogController, side: Side, points: int) -> QWidget:
         who, letter = ("first", "A") if side is Side.FIRST else ("second", "D")
         text = f"+{points}" if points > 0 else f"−{-points}"
         made = button(

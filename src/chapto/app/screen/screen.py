@@ -14,7 +14,7 @@ from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
-from chapto.media.shaper import fitted_size
+from chapto.media.frame_converter import fitted_size
 from chapto.paint.colours import DEEP, INK, ON_DARK, ON_DARK_SOFT, PAPER, PASSAGES
 from chapto.paint.overlay import Overlay, paint_boxes
 from chapto.paint.places import Place, first_place, second_place

@@ -13,10 +13,10 @@ from chapto.app.widgets import Pressable, button, ground, label
 from chapto.app.write.beat_menu import kind_menu, narrator_menu
 from chapto.app.write.budget_bar import BudgetBar
 from chapto.app.write.editor import BeatEditor, TieStates
-from chapto.app.write.sight import Sight
 from chapto.app.write.tie_row import Shown, TieRow, shown_ties
 from chapto.app.write.treatment_menu import treatment_menu
 from chapto.app.write.treatments import treatment_text
+from chapto.app.write.viewer_context import ViewerContext
 from chapto.app.write.ways import Ways
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
@@ -43,7 +43,7 @@ class BeatCard(QWidget):
     dragged = pyqtSignal(QPoint)
     dropped = pyqtSignal(QPoint)
 
-    def __init__(self, studio: Studio, beat: Beat, sight: Sight) -> None:
+    def __init__(self, studio: Studio, beat: Beat, sight: ViewerContext) -> None:
         super().__init__()
         self._pressed: QPoint | None = None
         self._dragging = False

@@ -17,8 +17,8 @@ from chapto.app.studio import Studio
 from chapto.app.widgets import ground
 from chapto.app.write.bar import WriteBar
 from chapto.app.write.script import Script
-from chapto.app.write.sight import Sight
 from chapto.app.write.style_sheet import StyleSheet
+from chapto.app.write.viewer_context import ViewerContext
 from chapto.app.write.voices_row import VoicesRow
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_pacing, edit_script
@@ -46,7 +46,7 @@ class WritePage(QWidget):
         super().__init__()
         self._studio, self._player = studio, player
         self._skip_from: Fraction | None = None
-        self.sight = Sight(studio, player, busiest)
+        self.sight = ViewerContext(studio, player, busiest)
         self.script = Script(studio, self.sight)
         self.lacing = Lacing(studio, player)
         above = QSplitter(Qt.Orientation.Horizontal)

@@ -14,7 +14,7 @@ from chapto.app.write.card import BeatCard
 from chapto.app.write.forms_page import FormsPage, forms_menu
 from chapto.app.write.order import Marker, Slot, slots
 from chapto.app.write.section_head import SectionHead
-from chapto.app.write.sight import Sight
+from chapto.app.write.viewer_context import ViewerContext
 from chapto.app.write.ways import WaysFinder
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
@@ -35,7 +35,7 @@ class Script(QScrollArea):
     chosen = pyqtSignal(str)
     caret_moved = pyqtSignal(str, int)
 
-    def __init__(self, studio: Studio, sight: Sight) -> None:
+    def __init__(self, studio: Studio, sight: ViewerContext) -> None:
         super().__init__()
         self._studio, self._sight = studio, sight
         sight.gone.connect(self.choose)

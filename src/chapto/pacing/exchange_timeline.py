@@ -16,7 +16,7 @@ Parts = list[tuple[int, Fraction]]
 """(first word, watch time at which its sound starts) of the phrases of a line."""
 
 
-class Route:
+class ExchangeTimeline:
     """`mat` is where the picture stands; `shown` and `said` are the watch times up to which picture and voice are laid,
     in seconds from the start of the exchange."""
 

@@ -47,7 +47,7 @@ class Heard:
     signals: tuple[Signal, ...]
 
 
-class FootageFacts(QObject):
+class FootageAnalysis(QObject):
     """Looks into every file of the open breakdown, one after another."""
 
     changed = pyqtSignal()

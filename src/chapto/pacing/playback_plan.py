@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from chapto.clock.passage import Kind
-from chapto.pacing.lacks import FINE
-from chapto.pacing.optimum import Choice, Interval
-from chapto.pacing.route import ZERO, Route
+from chapto.pacing.exchange_timeline import ZERO, ExchangeTimeline
+from chapto.pacing.shortfalls import FINE
 from chapto.pacing.skipping import Span
+from chapto.pacing.solver import Choice, Interval
 from chapto.pacing.styles import HouseStyle
 
 STUMBLE = Fraction(1, 1000)
@@ -18,7 +18,7 @@ STUMBLE = Fraction(1, 1000)
 
 
 @dataclass(frozen=True, slots=True)
-class Manner:
+class Motion:
     """How the picture may move under a group: its kind and rate, the slower rates allowed, whether it may be held."""
 
     kind: Kind
@@ -27,29 +27,31 @@ class Manner:
     may_hold: bool = True
 
 
-class Way:
-    """A route in a house style. Of `idle` the plan may skip, `skips` are skipped always; both in order and apart."""
+class PlaybackPlan:
+    """A timeline in a house style. Of `idle` the plan may skip, `skips` are skipped always; both in order and apart."""
 
-    def __init__(self, route: Route, style: HouseStyle, idle: Sequence[Span], skips: Sequence[Span]) -> None:
-        self.route, self.style, self.idle, self.skips = route, style, idle, skips
+    def __init__(
+        self, timeline: ExchangeTimeline, style: HouseStyle, idle: Sequence[Span], skips: Sequence[Span]
+    ) -> None:
+        self.timeline, self.style, self.idle, self.skips = timeline, style, idle, skips
 
     def room(self) -> Fraction:
         """Seconds the picture may still stand where it is."""
-        return max(self.style.longest_hold - self.route.stood(), ZERO)
+        return max(self.style.longest_hold - self.timeline.stood(), ZERO)
 
     def let_words_out(self) -> None:
         """The picture stands until the words before are out, as long as the style lets it, and runs on for the rest."""
-        route = self.route
-        held = min(route.said - route.shown, max(self.style.longest_hold - route.stood(), ZERO))
-        route.hold(held)
-        route.move(Kind.RUN, (route.said - route.shown) * self.style.base_rate, self.style.base_rate)
-        route.said = max(route.said, route.shown)
+        timeline = self.timeline
+        held = min(timeline.said - timeline.shown, max(self.style.longest_hold - timeline.stood(), ZERO))
+        timeline.hold(held)
+        timeline.move(Kind.RUN, (timeline.said - timeline.shown) * self.style.base_rate, self.style.base_rate)
+        timeline.said = max(timeline.said, timeline.shown)
 
     def interval(
         self,
         to: Fraction,
         voice: Fraction,
-        manner: Manner,
+        motion: Motion,
         places: tuple[int, int],
         wait: Fraction,
         *,
@@ -58,39 +60,39 @@ class Way:
     ) -> Interval:
         """What the plan has to know about the way from `since` (where the picture is, by default) to `to`; `places` are
         the numbers of those where it begins and ends."""
-        start = self.route.mat if since is None else since
-        idle = _length(_between(self.idle, start, to)) if manner.kind is Kind.RUN else ZERO
-        gone = _length(_between(self.skips, start, to)) if manner.kind is Kind.RUN else ZERO
-        rates = tuple(float(r) for r in manner.rates)
+        start = self.timeline.mat if since is None else since
+        idle = _length(_between(self.idle, start, to)) if motion.kind is Kind.RUN else ZERO
+        gone = _length(_between(self.skips, start, to)) if motion.kind is Kind.RUN else ZERO
+        rates = tuple(float(r) for r in motion.rates)
         mat = float(max(to - start - gone, ZERO))
-        return Interval(mat, float(voice), float(manner.base), rates, *places, float(idle), float(wait), tail)
+        return Interval(mat, float(voice), float(motion.base), rates, *places, float(idle), float(wait), tail)
 
     def travel(
         self,
         interval: Interval,
         to: Fraction,
         choice: Choice,
-        manner: Manner,
+        motion: Motion,
         *,
         due: Fraction | None = None,
         fixed: Fraction | None = None,
     ) -> None:
         """Go to `to` as planned for `interval`, held so long that it is there when due, as far as the style allows;
         before it sets out the picture stands `fixed` seconds, if the creator said so."""
-        route = self.route
-        route.hold(fixed or ZERO)
-        due = route.said if due is None else due
-        cuts = self._cuts(route.mat, to, choice.skipped) if manner.kind is Kind.RUN else []
-        d = max(to - route.mat - _length(cuts), ZERO)
+        timeline = self.timeline
+        timeline.hold(fixed or ZERO)
+        due = timeline.said if due is None else due
+        cuts = self._cuts(timeline.mat, to, choice.skipped) if motion.kind is Kind.RUN else []
+        d = max(to - timeline.mat - _length(cuts), ZERO)
         slowed = min(_fine(choice.slowed), d) if choice.rate >= 0 else ZERO
         slowed = d if d - slowed < Fraction(2, FINE) else slowed
-        rate = manner.rates[choice.rate] if slowed else manner.base
-        missing = max(due - route.shown - (d - slowed) / manner.base - slowed / rate, ZERO)
+        rate = motion.rates[choice.rate] if slowed else motion.base
+        missing = max(due - timeline.shown - (d - slowed) / motion.base - slowed / rate, ZERO)
         at_start, at_end = self._holds(interval, choice, missing)
-        route.hold(at_start)
-        route.move(manner.kind, d - slowed, manner.base, cuts)
-        route.move(manner.kind, slowed, rate, cuts)
-        route.hold(at_end)
+        timeline.hold(at_start)
+        timeline.move(motion.kind, d - slowed, motion.base, cuts)
+        timeline.move(motion.kind, slowed, rate, cuts)
+        timeline.hold(at_end)
 
     def _holds(self, interval: Interval, choice: Choice, missing: Fraction) -> tuple[Fraction, Fraction]:
         """How long the picture stands before the way and after it: exactly what is `missing`, parted as planned, or

@@ -12,7 +12,7 @@ from chapto.app.studio import Studio
 from chapto.pacing.pointing import Peak
 
 
-class Sight(QObject):
+class ViewerContext(QObject):
     """The mat second on the screen, small pictures of others, and the way there: `gone` carries a beat and a word;
     `busiest` finds where most happens."""
 

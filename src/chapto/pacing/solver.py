@@ -20,7 +20,7 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from chapto.pacing.milp_rows import Rows
+from chapto.pacing.milp_model import MilpModel
 from chapto.pacing.styles import Weights
 
 SHORTEST_SLOW = 0.5
@@ -164,7 +164,7 @@ def _solved(
     intervals: tuple[Interval, ...], longest_hold: tuple[float, ...], weights: Weights, left: int, wish: Wish | None
 ) -> Plan:
     """The plan of intervals in a row, by the solver; `left` intervals are left with the first of them."""
-    rows = Rows()
+    rows = MilpModel()
     after = range(left, left - len(intervals), -1)
     parts = [_interval(rows, one, weights, n, free=wish is not None) for n, one in zip(after, intervals, strict=True)]
     both = list(zip(parts, intervals, strict=True))
@@ -225,7 +225,7 @@ def _missing(one: Interval) -> float:
     return max(one.voice - (one.mat - one.idle) / one.base, 0.0)
 
 
-def _interval(rows: Rows, one: Interval, weights: Weights, left: int, *, free: bool) -> _Part:
+def _interval(rows: MilpModel, one: Interval, weights: Weights, left: int, *, free: bool) -> _Part:
     """Write one interval down; `left` intervals are left with it, whose words are late as well if its own are."""
     d = one.mat
     run = rows.variable(high=d)
@@ -274,7 +274,7 @@ def _interval(rows: Rows, one: Interval, weights: Weights, left: int, *, free: b
     return part
 
 
-def _something_is_done(rows: Rows, part: _Part, one: Interval, stops: dict[int, int]) -> None:
+def _something_is_done(rows: MilpModel, part: _Part, one: Interval, stops: dict[int, int]) -> None:
     """Where words are left over the picture is slowed or held, or they are late. The solver could find that out; told,
     it is quicker by half."""
     lacks = one.voice - one.mat / one.base
@@ -283,7 +283,7 @@ def _something_is_done(rows: Rows, part: _Part, one: Interval, stops: dict[int, 
         rows.row([(part.short, 1.0), *((z, lacks) for z in part.on), *held], low=lacks)
 
 
-def _boundary(rows: Rows, one: _Part, before: Interval, other: _Part, after: Interval, weights: Weights) -> None:
+def _boundary(rows: MilpModel, one: _Part, before: Interval, other: _Part, after: Interval, weights: Weights) -> None:
     """A change of speed from the end of one interval to the start of the next."""
     if not before.rates and not after.rates:
         return
@@ -295,7 +295,7 @@ def _boundary(rows: Rows, one: _Part, before: Interval, other: _Part, after: Int
         rows.row([(change, 1), (z, -1), *same], low=0)
 
 
-def _length(rows: Rows, intervals: Sequence[Interval], parts: list[_Part], weights: Weights, wish: Wish) -> int:
+def _length(rows: MilpModel, intervals: Sequence[Interval], parts: list[_Part], weights: Weights, wish: Wish) -> int:
     """Weigh how far the watch length is from the wished one; the number of the variable for what is too long."""
     over = rows.variable(TOO_LONG if wish.limit else weights.length)
     under = rows.variable(0.0 if wish.limit else weights.length)

@@ -18,7 +18,7 @@ from chapto.review.work import NextStep
 SAID_FOR = 9_000
 
 
-class Foot(QWidget):
+class StatusBar(QWidget):
     """A sentence that can be pressed; messages take its place for some seconds."""
 
     def __init__(self, act: Callable[[NextStep], object], stop: Callable[[str], object]) -> None:

@@ -32,7 +32,7 @@ PURPOSES = {
 }  # fmt: skip
 
 
-class OffPage(QWidget):
+class PlaceholderPage(QWidget):
     """Dark above, paper below, as everywhere; nothing to press."""
 
     def __init__(self, stage: Stage) -> None:
@@ -67,14 +67,14 @@ class OffPage(QWidget):
         p.end()
 
 
-class OffStage(StageView):
+class PlaceholderStage(StageView):
     """A stage still to come, as the window knows it."""
 
     works = False
 
     def __init__(self, stage: Stage, context: StageContext) -> None:
         self.stage = stage
-        self.page: OffPage = OffPage(stage)
+        self.page: PlaceholderPage = PlaceholderPage(stage)
 
     def pictures(self, snap: Snap) -> None:
         """There is nothing to see yet."""

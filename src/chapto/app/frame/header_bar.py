@@ -37,7 +37,7 @@ def saved_state(session: Session) -> tuple[str, str, bool]:
     return "kept safe, saving soon", "Every edit is kept within a second; the file follows", False
 
 
-class TopBar(QWidget):
+class HeaderBar(QWidget):
     """Follows studio and player."""
 
     def __init__(

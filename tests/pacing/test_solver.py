@@ -11,7 +11,7 @@ import pytest
 from msgspec.structs import replace
 from scipy.optimize import linprog
 
-from chapto.pacing.optimum import (
+from chapto.pacing.solver import (
     BROKEN,
     FEWER_CHANGES,
     FOLLOWED,

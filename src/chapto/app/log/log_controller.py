@@ -20,7 +20,7 @@ from chapto.matlog.rules import RuleSet
 Logged = Round | Exchange | Moment
 
 
-class LogPen(QObject):
+class LogController(QObject):
     """Writes into the log at the picture. While it plays, what is pressed happened a reaction time ago.
 
     `wrote` carries the id of what was added, `begun_changed` follows exchanges and rounds being begun.

@@ -13,7 +13,7 @@ _UNSPECIFIED = 2
 """`AVCOL_SPC_UNSPECIFIED` of libavutil."""
 
 
-class Shaper:
+class FrameConverter:
     """One frame in, one frame out, `width` × `height` in `pix_fmt`, with black bars where the shapes differ.
 
     A graph is built for the first frame and again whenever the frames' own shape changes.

@@ -6,10 +6,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
+from chapto.pacing.exchange_timeline import ZERO
 from chapto.pacing.fitted import FitBeat
-from chapto.pacing.optimum import Interval
-from chapto.pacing.route import ZERO
-from chapto.pacing.way import Manner, Way
+from chapto.pacing.playback_plan import Motion, PlaybackPlan
+from chapto.pacing.solver import Interval
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,25 +36,25 @@ class Course:
     fixed: Fraction
 
 
-def course(
-    way: Way, targets: Sequence[Target], manner: Manner, tail: tuple[Fraction, Fraction] | None
+def solver_input(
+    playback: PlaybackPlan, targets: Sequence[Target], motion: Motion, tail: tuple[Fraction, Fraction] | None
 ) -> Course:  # fmt: skip
-    """The course from where the picture is through `targets`; `tail` adds the way to a mat time, by the watch time when
-    the last word is out. The picture may be held at a target before its word and after it, and for the sake of words
-    that come late at the end when there is no target; not where it starts from."""
-    route, style = way.route, way.style
+    """The intervals from where the picture is through `targets`; `tail` adds the way to a mat time, by the watch time
+    when the last word is out. The picture may be held at a target before its word and after it, and for the
+    sake of words that come late at the end when there is no target; not where it starts from."""
+    timeline, style = playback.timeline, playback.style
     places: list[Fraction] = []
     rooms: list[float] = []
     intervals: list[Interval] = []
     fixed_in_all = ZERO
-    at, said, held_there = route.mat, route.shown, None
+    at, said, held_there = timeline.mat, timeline.shown, None
 
     def place(mat: Fraction) -> int:
-        if not manner.may_hold:
+        if not motion.may_hold:
             return -1
         if not places or places[-1] != mat:
             places.append(mat)
-            stood = float(route.stood()) if mat == route.mat else 0.0
+            stood = float(timeline.stood()) if mat == timeline.mat else 0.0
             rooms.append(max(float(style.longest_hold) - stood, 0.0))
         return len(places) - 1
 
@@ -62,7 +62,7 @@ def course(
         begins = place(at) if number and held_there is None else -1
         ends = place(t.mat) if t.hold is None else -1
         voice = t.due - said - (held_there or ZERO)
-        intervals.append(way.interval(t.mat, voice, manner, (begins, ends), style.longest_pause, since=at))
+        intervals.append(playback.interval(t.mat, voice, motion, (begins, ends), style.longest_pause, since=at))
         fixed_in_all += held_there or ZERO
         at, said, held_there = t.mat, t.due, t.hold
     if tail is not None:
@@ -72,5 +72,5 @@ def course(
         voice = out - said - (held_there or ZERO)
         fixed_in_all += held_there or ZERO
         both = (begins, ends)
-        intervals.append(way.interval(end, voice, manner, both, style.longest_silence, since=at, tail=True))
+        intervals.append(playback.interval(end, voice, motion, both, style.longest_silence, since=at, tail=True))
     return Course(intervals, rooms, fixed_in_all)

@@ -18,7 +18,7 @@ a search for any solution at all, of which there is always one. `milp` warns tha
 warnings.filterwarnings("ignore", "Unrecognized options detected", RuntimeWarning)
 
 
-class Rows:
+class MilpModel:
     """Variables and rows of a programme while it is written down."""
 
     def __init__(self) -> None:
