@@ -160,7 +160,8 @@ class Loudspeaker:
         while True:
             with self._change:
                 while self._open and not self._has_room():
-                    self._change.wait(0.05)
+                    # While nothing plays there is nothing to wake up for.
+                    self._change.wait(0.05 if self._source is not None else None)
                 if not self._open:
                     return
                 source, stream = self._source, self._stream

@@ -47,8 +47,6 @@ class SoundProcess(QObject):
         self._feeding, self._reporting = QTimer(self), QTimer(self)
         self._feeding.timeout.connect(self._feed)
         self._reporting.timeout.connect(self._report)
-        self._feeding.start(FEED_EVERY)
-        self._reporting.start(REPORT_EVERY)
         self._tell_device()
 
     def _tell_device(self) -> None:
@@ -85,11 +83,15 @@ class SoundProcess(QObject):
             self._sink.stop()
             self._sink, self._into = None, None
         self._waiting.clear()
+        self._feeding.stop()
+        self._reporting.stop()
         self._stream = stream
         if kind == Message.START and self._device:
             self._sink = QAudioSink(QMediaDevices.defaultAudioOutput(), self._format, self)
             self._sink.setBufferSize(BUFFER)
             self._into = self._sink.start()
+            self._feeding.start(FEED_EVERY)
+            self._reporting.start(REPORT_EVERY)
 
     def _feed(self) -> None:
         if self._sink is None or self._into is None or not self._waiting:
