@@ -504,3 +504,16 @@ def test_edits_are_kept_without_waiting_for_the_disk(tmp_path: Path, monkeypatch
     may_write.set()
     killed(session)
     assert Session.open(tmp_path / "bout.chapto").breakdown.title == "Soon"
+
+
+def test_going_back_behind_a_save_is_kept_too(tmp_path: Path) -> None:
+    session = opened(tmp_path)
+    session.edit("rename", retitle("First"))
+    session.keep_safe(at_once=True)
+    session.edit("rename", retitle("Second"))
+    session.save()
+    session.undo()
+    session.keep_safe(at_once=True)
+    killed(session)
+    again = Session.open(tmp_path / "bout.chapto")
+    assert again.recovered and again.breakdown.title == "First"

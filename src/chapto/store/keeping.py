@@ -98,6 +98,7 @@ class Keeping:
             self._wanted = None
         with self._working:
             self.journal.clear()
+            self.kept = None
             self._forget_where_it_came_from()
 
     def _work(self) -> None:
