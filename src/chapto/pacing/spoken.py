@@ -20,6 +20,10 @@ class SpokenLine:
     words: tuple[tuple[Fraction, Fraction], ...]
     seconds: Fraction
 
+    def __hash__(self) -> int:
+        # Lines are keys of what was fitted; working through all their fractions would cost as much as a small fit.
+        return hash((len(self.words), self.seconds))
+
     def cut_before(self, word: int) -> Fraction:
         """Where the line can be parted before `word`: in the middle of the gap that precedes it."""
         if word <= 0:
