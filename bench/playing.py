@@ -14,11 +14,10 @@ SECONDS, RATE = 4.0, 30
 
 def main() -> None:
     """Open the demo, play the footage in three stages."""
-    from tests.app.driven import DrivenWindow as Window
-
     from chapto.app.screen.screen import Screen
     from chapto.app.start import application
     from chapto.app.studio import Studio
+    from chapto.app.window import Window
     from chapto.demo.working_copy import demo_project
     from chapto.review.work import Stage
     from chapto.store.session import Session

@@ -77,8 +77,10 @@ def _prepared(folder: Path, footage: Path) -> tuple[object, ...]:
 
 def _chapto(folder: Path, production: object, places: object, sounds: object, samples: object) -> None:
     from chapto.render.file import render
+    from chapto.store.outputs import OutputGate
 
-    render(production.breakdown, production.programme, places, samples, sounds, folder / "ours.mp4")  # type: ignore[attr-defined,arg-type]
+    gate = OutputGate(production.breakdown, None, replacing=True)  # type: ignore[attr-defined]
+    render(production.breakdown, production.programme, places, samples, sounds, folder / "ours.mp4", gate)  # type: ignore[attr-defined,arg-type]
 
 
 def _ffmpeg(folder: Path, footage: Path, production: object, samples: dict[str, np.ndarray]) -> list[str]:

@@ -17,12 +17,13 @@ def main() -> None:
     from msgspec.structs import replace
     from PyQt6.QtCore import Qt
     from PyQt6.QtTest import QTest
-    from tests.app.driven import DrivenWindow as Window
 
     from bench.long_breakdown import long_breakdown
     from chapto.app.start import application
     from chapto.app.studio import Studio
+    from chapto.app.window import Window
     from chapto.demo.working_copy import demo_project
+    from chapto.review.work import Stage
     from chapto.store.session import Session
     from chapto.voice.speaker import StandInSpeaker
 
@@ -33,7 +34,7 @@ def main() -> None:
         window.resize(1280, 800)
         window.show()
         window.studio.wait(seconds=120)
-        script = window.write_page.script
+        script = window.stages[Stage.WRITE].page.script
         beat = list(script.cards)[len(script.cards) // 2]
         script.choose(beat, 2)
         app.processEvents()
