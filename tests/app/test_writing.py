@@ -156,6 +156,9 @@ def test_a_style_of_ones_own_is_made_changed_and_thrown_away(demo: Window, qtbot
         assert max(x.end - x.start for x in page.lacing.model.bands if x.kind.value == "hold") < longest
         page.style_sheet.restore()
         assert own_styles()[name].longest_hold == 40
+        qtbot.keyClick(gauge, Qt.Key.Key_Escape)
+        assert page.script.isVisible()
+        page._change_style()
         page.style_sheet.drop()
         assert name not in own_styles() and demo.studio.breakdown.style == "stop-and-talk"
         assert page.script.isVisible()

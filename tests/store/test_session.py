@@ -31,6 +31,16 @@ def opened(tmp_path: Path) -> Session:
     return Session.open(path)
 
 
+def saved_edited_and_killed(tmp_path: Path) -> None:
+    """A project saved as “Saved”, with “Kept” only in its journal."""
+    session = opened(tmp_path)
+    session.edit("rename", retitle("Saved"))
+    session.save()
+    session.edit("rename", retitle("Kept"))
+    session.keep_safe(at_once=True)
+    killed(session)
+
+
 def killed(session: Session) -> None:
     """What a kill leaves: the lock is free, nothing else was done."""
     session.let_go()
@@ -268,12 +278,7 @@ def test_offered_edits_set_aside_stay_among_the_earlier_states(tmp_path: Path) -
 
 
 def test_a_project_that_was_moved_brings_its_edits_and_states_along(tmp_path: Path) -> None:
-    session = opened(tmp_path)
-    session.edit("rename", retitle("Saved"))
-    session.save()
-    session.edit("rename", retitle("Kept"))
-    session.keep_safe(at_once=True)
-    killed(session)
+    saved_edited_and_killed(tmp_path)
     (tmp_path / "new").mkdir()
     (tmp_path / "bout.chapto").rename(tmp_path / "new" / "renamed.chapto")
     assert Session.look(tmp_path / "new" / "renamed.chapto").breakdown.title == "Kept"
@@ -447,12 +452,7 @@ def test_what_dead_processes_left_unfinished_is_swept_away_and_nothing_else(tmp_
 
 
 def test_edits_made_on_the_state_that_is_gone_back_to_come_along(tmp_path: Path) -> None:
-    session = opened(tmp_path)
-    session.edit("rename", retitle("Saved"))
-    session.save()
-    session.edit("rename", retitle("Kept"))
-    session.keep_safe(at_once=True)
-    killed(session)
+    saved_edited_and_killed(tmp_path)
     path = tmp_path / "bout.chapto"
     path.write_bytes(b"{")
     again = Session.restored(path, states_of(home_of(path))[0])
@@ -517,3 +517,15 @@ def test_going_back_behind_a_save_is_kept_too(tmp_path: Path) -> None:
     killed(session)
     again = Session.open(tmp_path / "bout.chapto")
     assert again.recovered and again.breakdown.title == "First"
+
+
+def test_a_new_project_with_the_words_of_one_that_is_gone_takes_nothing_of_it(tmp_path: Path) -> None:
+    Session.create(small(), tmp_path / "gone.chapto").close()
+    edited_and_killed(tmp_path / "gone.chapto", "Kept")
+    (tmp_path / "gone.chapto").unlink()
+    made = Session.create(small(), tmp_path / "new.chapto")
+    assert [s.read().title for s in made.states] == ["Small"]
+    killed(made)
+    other = Session.untitled(small())
+    other.save(tmp_path / "saved.chapto")
+    assert [s.read().title for s in other.states] == ["Small"]

@@ -18,6 +18,8 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
+from chapto.store.atomic import write_whole
+
 RATE = 48_000
 BLOCK = RATE
 """Samples of a block."""
@@ -68,7 +70,7 @@ class SoundWriter:
             rows[slot] = number, self._crc[number]
         index = rows.tobytes()
         tail = TAIL.pack(len(rows), self._length, zlib.crc32(index), MARK)
-        _write(self._handle, index + tail, len(HEAD) + len(rows) * BLOCK_BYTES)
+        write_whole(self._handle, index + tail, len(HEAD) + len(rows) * BLOCK_BYTES)
         os.fsync(self._handle)
 
     def close(self) -> None:
@@ -93,7 +95,7 @@ class SoundWriter:
         slot = self._written.setdefault(number, len(self._written))
         data = block.tobytes()
         self._crc[number] = zlib.crc32(data)
-        _write(self._handle, data, len(HEAD) + slot * BLOCK_BYTES)
+        write_whole(self._handle, data, len(HEAD) + slot * BLOCK_BYTES)
 
 
 class SoundReader:
@@ -147,9 +149,3 @@ def _index(handle: int) -> tuple[dict[int, int], list[int], int]:
         raise DamagedSound
     rows = np.frombuffer(index, _ROW)
     return {int(n): i for i, n in enumerate(rows["number"])}, [int(c) for c in rows["crc"]], length
-
-
-def _write(handle: int, data: bytes, at: int) -> None:
-    while data:
-        done = os.pwrite(handle, data, at)
-        data, at = data[done:], at + done

@@ -76,6 +76,13 @@ def write_atomically(path: Path, data: bytes, *, replacing: bool = True) -> None
         raise StoreError(f"“{path}” could not be saved: {plain_reason(error)}. Nothing was changed.") from None
 
 
+def write_whole(handle: int, data: bytes, at: int) -> None:
+    """Write all of `data` at byte `at` of an open file; `OSError` as the system gives it."""
+    while data:
+        done = os.pwrite(handle, data, at)
+        data, at = data[done:], at + done
+
+
 def sweep(target: Path) -> None:
     """Delete what processes that died left unfinished in the folder of `target`."""
     with contextlib.suppress(OSError):

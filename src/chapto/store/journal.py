@@ -20,6 +20,7 @@ import msgspec
 from chapto.document.breakdown import Breakdown, DocumentError
 from chapto.document.checks import checked
 from chapto.document.mattime import decode_hook, encode_hook
+from chapto.store.atomic import write_whole
 from chapto.store.errors import StoreError, plain_reason
 from chapto.store.schema import VERSION
 
@@ -117,7 +118,7 @@ class Journal:
             size = os.fstat(handle).st_size
             torn = size > 0 and os.pread(handle, 1, size - 1) != b"\n"
             try:
-                _write_whole(handle, b"\n" + line if torn else line, size)
+                write_whole(handle, b"\n" + line if torn else line, size)
                 os.fsync(handle)
             except OSError:
                 with contextlib.suppress(OSError):
@@ -147,12 +148,6 @@ class Journal:
         for line in reversed(lines):
             if (entry := _entry(line)) is not None:
                 yield entry
-
-
-def _write_whole(handle: int, data: bytes, at: int) -> None:
-    while data:
-        done = os.pwrite(handle, data, at)
-        data, at = data[done:], at + done
 
 
 def _entry(line: bytes) -> _Entry | None:

@@ -41,10 +41,11 @@ class Keeping:
             self.trouble = f"Edits can't be kept safe in {home}: {plain_reason(error)}."
 
     @classmethod
-    def of_project(cls, project: Path, saved: str) -> Keeping:
-        """That of the project file at `project`, whose digest is `saved`; one that moved brings its own along."""
+    def of_project(cls, project: Path, saved: str, *, is_new: bool = False) -> Keeping:
+        """That of the project file at `project`, whose digest is `saved`; one that moved brings its own along. One that
+        `is_new`, just written, never was anywhere else."""
         home = home_of(project)
-        if not (home / JOURNAL).exists():
+        if not is_new and not (home / JOURNAL).exists():
             with contextlib.suppress(OSError):
                 _bring_along(home, saved)
         made = cls(home, titled=True)

@@ -76,7 +76,7 @@ class Session:
         """Write a new project file; `StoreError` when something stands there."""
         data = encode(checked(breakdown))
         OutputGate(breakdown, None).write(path, data)
-        keeping = Keeping.of_project(path, digest(data))
+        keeping = Keeping.of_project(path, digest(data), is_new=True)
         if keeping.is_ours:
             keeping.forget()
         session = cls(breakdown, path, saved=digest(data), keeping=keeping)
@@ -275,7 +275,7 @@ class Session:
             if not self.read_only:
                 self._keeping.forget()
             self._keeping.close()
-        self._keeping = Keeping.of_project(target, digest(data))
+        self._keeping = Keeping.of_project(target, digest(data), is_new=True)
         self.read_only, self.trouble = self._keeping.held_by, self._keeping.trouble
         self._saved_as(data)
 

@@ -61,6 +61,8 @@ class WritePage(QWidget):
         lines.addWidget(self.script, 1)
         self.style_sheet = StyleSheet(studio)
         self.style_sheet.done.connect(self._style_done)
+        back = QShortcut(QKeySequence("Esc"), self.style_sheet, self.style_sheet.done.emit)
+        back.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
         self._paper = QStackedWidget()
         self._paper.addWidget(written)
         self._paper.addWidget(self.style_sheet)
@@ -120,10 +122,6 @@ class WritePage(QWidget):
     def _style_done(self) -> None:
         self._paper.setCurrentIndex(0)
         self.script.setFocus()
-
-    def _escape(self) -> None:
-        if self._paper.currentWidget() is self.style_sheet:
-            self._style_done()
 
     def tie(self) -> None:
         """Tie the word at the caret to what is on the screen; a moment is made there if none is near."""
