@@ -66,9 +66,9 @@ def with_section(**changes: object) -> Breakdown:
         (with_beat(text="word " * 5000), "longer than 20,000 characters"),
         (with_beat(text="half an emoji \ud83d", ties=()), "holds half a letter"),
         (with_beat(treatment=Slow(F(1, 10**6))), "can't run at"),
-        (with_beat(ties=(Tie(word=5, moment="m1", hold=F(10**6)),)), "or over an hour"),
+        (with_beat(ties=(Tie(word=5, moment="m1", hold_seconds=F(10**6)),)), "or over an hour"),
         (with_section(allow=Allowance(rates=tuple(F(i, 2000) for i in range(1, 1999)))), "makes no sense"),
-        (with_section(allow=Allowance(hold=F(10**6))), "makes no sense"),
+        (with_section(allow=Allowance(hold_seconds=F(10**6))), "makes no sense"),
         (with_section(title="T" * 5000), "longer than 1,000 characters"),
         (
             replace(small(), moments=(*small().moments, replace(small().moments[0], id="m9", at=F(10**9)))),

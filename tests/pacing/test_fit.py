@@ -200,10 +200,10 @@ def test_what_is_reported_as_lacking_makes_it_fit_when_granted(
     free = FitExchange(exchange.start, exchange.end, tuple(FitBeat(b.id, b.stops, b.phrases) for b in exchange.beats))
     before = fit(free, voice, style)
     hold = _granted(before, Lack.LATE)
-    held = fit(free, voice, allowing(style, Allowance(hold=hold), None))
+    held = fit(free, voice, allowing(style, Allowance(hold_seconds=hold), None))
     assert [s for s in held.shortfalls if s.lack is Lack.LATE] == []
     silence = _granted(held, Lack.SILENT)
-    after = fit(free, voice, allowing(style, Allowance(hold=hold, silence=silence), None))
+    after = fit(free, voice, allowing(style, Allowance(hold_seconds=hold, silence_seconds=silence), None))
     assert [s for s in after.shortfalls if s.lack in (Lack.LATE, Lack.SILENT)] == []
 
 

@@ -13,12 +13,12 @@ from scipy.optimize import linprog
 
 from chapto.pacing.solver import (
     BROKEN,
+    DEARER_PER_FOLLOWER,
     FEWER_CHANGES,
-    FOLLOWED,
+    HOLD_BEFORE_RATHER,
     SHORTEST_SKIP,
     SHORTEST_SLOW,
     SILENT,
-    SOONER,
     TOO_LONG,
     Interval,
     Plan,
@@ -75,10 +75,13 @@ def rest(
         slow = variable(price, min(SHORTEST_SLOW, one.mat) if k >= 0 else 0, one.mat if k >= 0 else 0)
         skip = variable(w.skip - w.idle, min(SHORTEST_SKIP, one.idle) if skips else 0, one.idle if skips else 0)
         hold = variable(w.hold, 0, None if one.begins >= 0 and stands[one.begins] else 0)
-        stand = variable(w.hold + SOONER, 0, None if one.ends >= 0 and stands[one.ends] else 0)
+        stand = variable(w.hold + HOLD_BEFORE_RATHER, 0, None if one.ends >= 0 and stands[one.ends] else 0)
         wait = variable(w.pause / 4 if one.tail else w.pause, 0, one.longest_wait)
         beyond = variable(w.beyond, 0, None if one.tail else 0)
-        short, silent = variable(BROKEN * (1 + left * FOLLOWED), 0, 0 if one.tail else None), variable(SILENT)
+        short, silent = (
+            variable(BROKEN * (1 + left * DEARER_PER_FOLLOWER), 0, 0 if one.tail else None),
+            variable(SILENT),
+        )
         equal.append([(run, 1), (slow, 1), (skip, 1)])
         right.append(one.mat)
         picture = [(run, 1 / one.base), (slow, 1 / r), (hold, 1.0), (stand, 1.0), (beyond, 1 / one.base)]
@@ -155,14 +158,33 @@ def breaks(intervals: list[Interval], longest: list[float], plan: Plan) -> float
     for one, c in zip(intervals, plan.choices, strict=True):
         rate = one.rates[c.rate] if c.rate >= 0 else one.base
         shown = (one.mat - c.slowed - c.skipped) / one.base + c.slowed / rate + c.beyond / one.base
-        off = max(off, abs(shown + c.held + c.stood + c.short - c.waited - c.silent - one.voice))
+        off = max(
+            off, abs(shown + c.held_before + c.held_after + c.hold_missing - c.waited - c.silence_over - one.voice)
+        )
         off = max(off, c.waited - one.longest_wait, c.skipped - one.idle, c.slowed + c.skipped - one.mat)
-        off = max(off, *(-v for v in (c.slowed, c.skipped, c.held, c.stood, c.waited, c.beyond, c.short, c.silent)))
+        off = max(
+            off,
+            *(
+                -v
+                for v in (
+                    c.slowed,
+                    c.skipped,
+                    c.held_before,
+                    c.held_after,
+                    c.waited,
+                    c.beyond,
+                    c.hold_missing,
+                    c.silence_over,
+                )
+            ),
+        )
         if c.rate >= 0:
             off = max(off, min(SHORTEST_SLOW, one.mat) - c.slowed)
     for place, most in enumerate(longest):
         both = list(zip(intervals, plan.choices, strict=True))
-        at = [c.held for one, c in both if one.begins == place] + [c.stood for one, c in both if one.ends == place]
+        at = [c.held_before for one, c in both if one.begins == place] + [
+            c.held_after for one, c in both if one.ends == place
+        ]
         off = max(off, sum(at) - most)
     return off
 

@@ -192,7 +192,7 @@ def _beat(beat: Beat, moments: set[str], narrators: set[str]) -> Iterator[str]:
             yield f"The beat “{beat.text[:30]}” is tied to a moment that is not there."
         if not last < tie.word < count:
             yield f"The beat “{beat.text[:30]}” is tied at a word it does not have."
-        if tie.hold is not None and not 0 <= tie.hold <= LONGEST_WAIT:
+        if tie.hold_seconds is not None and not 0 <= tie.hold_seconds <= LONGEST_WAIT:
             yield f"The picture can't stand less than nothing, or over an hour, at a word of “{beat.text[:30]}”."
         last = tie.word
     if beat.treatment is not None:
@@ -206,7 +206,7 @@ def _limits(section: Section) -> Iterator[str]:
     name, allow = section.title or section.id, section.allow
     if any(a >= z for a, z in section.skips) or any(one[1] > other[0] for one, other in pairwise(section.skips)):
         yield f"What the section “{name}” skips overlaps or ends before it starts."
-    waits = all(0 <= x <= LONGEST_WAIT for x in (allow.hold, allow.silence))
+    waits = all(0 <= x <= LONGEST_WAIT for x in (allow.hold_seconds, allow.silence_seconds))
     rates = len(allow.rates) <= MOST_RATES and all(SLOWEST <= r < 1 for r in allow.rates)
     if not waits or not rates or not Fraction(1, 1000) <= section.weight <= 1000:
         yield f"What the section “{name}” is allowed makes no sense."

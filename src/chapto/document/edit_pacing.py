@@ -19,7 +19,9 @@ def allow_more(
     """With so many seconds more of holding or silence allowed in a section, and a slower rate."""
     allow = by_id(b.script, section_id, "section").allow
     rates = allow.rates if rate is None or rate in allow.rates else tuple(sorted((*allow.rates, rate), reverse=True))
-    more = replace(allow, hold=allow.hold + hold, silence=allow.silence + silence, rates=rates)
+    more = replace(
+        allow, hold_seconds=allow.hold_seconds + hold, silence_seconds=allow.silence_seconds + silence, rates=rates
+    )
     return change_section(b, section_id, allow=more)
 
 

@@ -173,8 +173,8 @@ def tie_word(b: Breakdown, beat_id: str, word: int, moment_id: str) -> Breakdown
         if not 0 <= word < len(words_of(beat.text)):
             raise DocumentError("There is no such word to tie.")
         kept = [t for t in beat.ties if t.word != word]
-        held = next((t.hold for t in beat.ties if t.word == word and t.moment == moment_id), None)
-        made = Tie(word=word, moment=moment_id, hold=held)
+        held = next((t.hold_seconds for t in beat.ties if t.word == word and t.moment == moment_id), None)
+        made = Tie(word=word, moment=moment_id, hold_seconds=held)
         return replace(beat, ties=tuple(sorted((*kept, made), key=lambda t: t.word)))
 
     return _change_beat(b, beat_id, change)
@@ -221,7 +221,7 @@ def hold_at(b: Breakdown, beat_id: str, word: int, seconds: Fraction | None) -> 
     def change(beat: Beat) -> Beat:
         if all(t.word != word for t in beat.ties):
             raise DocumentError("That word is not tied.")
-        return replace(beat, ties=tuple(replace(t, hold=seconds) if t.word == word else t for t in beat.ties))
+        return replace(beat, ties=tuple(replace(t, hold_seconds=seconds) if t.word == word else t for t in beat.ties))
 
     return _change_beat(b, beat_id, change)
 

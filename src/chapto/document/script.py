@@ -41,13 +41,13 @@ class Part(StrEnum):
     CREDITS = "credits"
 
 
-class Tie(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """Word number `word` (from 0) of a beat is said when `moment` (by id) is on the screen, which stands for `hold`
-    seconds then; None leaves that to the fit."""
+class Tie(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True, rename={"hold_seconds": "hold"}):
+    """Word number `word` (from 0) of a beat is said when `moment` (by id) is on the screen. The picture stands for
+    `hold_seconds` watch seconds then; None leaves that to the fit."""
 
     word: int
     moment: str
-    hold: Fraction | None = None
+    hold_seconds: Fraction | None = None
 
 
 class Beat(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
@@ -61,12 +61,18 @@ class Beat(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
     treatment: Treatment | None = None
 
 
-class Allowance(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+class Allowance(
+    msgspec.Struct,
+    frozen=True,
+    kw_only=True,
+    forbid_unknown_fields=True,
+    rename={"hold_seconds": "hold", "silence_seconds": "silence"},
+):
     """What one exchange is allowed beyond the house style: seconds more of holding at one place, of silence, and
     rates, which the smoothness of the style does not bar."""
 
-    hold: Fraction = exact("0")
-    silence: Fraction = exact("0")
+    hold_seconds: Fraction = exact("0")
+    silence_seconds: Fraction = exact("0")
     rates: tuple[Fraction, ...] = ()
 
 

@@ -2,8 +2,8 @@
 
 Control is followed in runs. While one of the two is on top without a break, that is their *domination*; within it,
 what they have passed to is a *passed* run; and knee on belly, mount and back are runs of exactly that. A run counts
-when it lasts as long as the rule set's `hold`. Coming up on somebody who turtles is no sweep by itself, and tangled
-legs are nobody's top: what came before them decides what comes after.
+when it lasts as long as the rule set's `control_seconds`. Coming up on somebody who turtles is no sweep by itself,
+and tangled legs are nobody's top: what came before them decides what comes after.
 """
 
 from __future__ import annotations
@@ -220,7 +220,7 @@ def _within(
 
 
 def _hold(rules: RuleSet) -> Fraction:
-    return Fraction(str(rules.hold))
+    return Fraction(str(rules.control_seconds))
 
 
 def _entry(
@@ -230,7 +230,7 @@ def _entry(
     at = start + _hold(rules)
     points = rules.points.get(kind, 0)
     counts = rules.counts_from == "start" or clock.is_second_half(at)
-    held = f"for {rules.hold:g} s from {clock_text(start, tenths=True)}"
+    held = f"for {rules.control_seconds:g} s from {clock_text(start, tenths=True)}"
     early = "" if counts else "; points do not count before half time"
     return Entry(side, kind, points, at, start, end, counts, f"{points} for {kind}: {why} {held}{early}.")
 

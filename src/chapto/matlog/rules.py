@@ -20,11 +20,13 @@ class MatlogError(ChaptoError):
     """A rule set or a log that can't be used."""
 
 
-class RuleSet(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+class RuleSet(
+    msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True, rename={"control_seconds": "hold"}
+):
     """One rule set; see `rule_sets.toml` for what the fields mean."""
 
     title: str
-    hold: float
+    control_seconds: float
     points: dict[str, int]
     counts_from: str = "start"
     pull: int = 0
@@ -33,7 +35,7 @@ class RuleSet(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=T
 
     def __post_init__(self) -> None:
         unknown = [k for k in self.points if k not in KINDS]
-        if unknown or self.counts_from not in ("start", "half") or self.hold < 0:
+        if unknown or self.counts_from not in ("start", "half") or self.control_seconds < 0:
             raise ValueError(f"“{(unknown or [self.counts_from])[0]}” is not known to rule sets")
         if self.pull_counts not in ("always", "first half", "second half"):
             raise ValueError(f"“{self.pull_counts}” is no time for a penalty")

@@ -13,7 +13,7 @@ from chapto.pacing.exchange_timeline import ZERO, ExchangeTimeline, Parts, with_
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Inset, PlannedTie, Shortfall
 from chapto.pacing.motions import free_motion, motion_of
 from chapto.pacing.playback_plan import STUMBLE, Motion, PlaybackPlan
-from chapto.pacing.shortfalls import FINE
+from chapto.pacing.shortfalls import MICROSECONDS
 from chapto.pacing.skipping import Span
 from chapto.pacing.solver import Choice, Interval, Wish, best_plan
 from chapto.pacing.solver_input import Target, solver_input
@@ -155,7 +155,7 @@ class ExchangeFitter:
         planned = list(zip(path.intervals, plan.choices, strict=True))
         self._lay(beats, targets, planned, motion)
         if tail is not None:
-            fixed = targets[-1].hold if targets else None
+            fixed = targets[-1].hold_seconds if targets else None
             self._tail(tail[0], *planned[-1], motion, fixed)
         if plan.too_long:
             self.shortfalls.append(shortfalls.too_long(beats[0].id if beats else "", plan.too_long))
@@ -173,7 +173,7 @@ class ExchangeFitter:
                 if stop.mat >= at:
                     pause_at = max((p for p in beat.phrases if since < p <= stop.word), default=stop.word)
                     due = said + line.words[stop.word][0]
-                    found.append(Target(beat, stop.word, stop.mat, due, pause_at, stop.hold))
+                    found.append(Target(beat, stop.word, stop.mat, due, pause_at, stop.hold_seconds))
                     at, since = stop.mat, stop.word
             said += line.seconds
         return found, said
@@ -200,7 +200,7 @@ class ExchangeFitter:
                     self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, None))
                     self.shortfalls.append(shortfalls.past(beat, stop.word, timeline.mat - stop.mat))
                     continue
-                fixed = targets[number - 1].hold if number else None
+                fixed = targets[number - 1].hold_seconds if number else None
                 parts, due = self._meet(target, planned[number], motion, parts, due, fixed)
                 self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, timeline.shown))
                 number += 1
@@ -224,10 +224,10 @@ class ExchangeFitter:
         grown, self.late = max(-wait - self.late, ZERO), max(-wait, ZERO)
         if wait > 0:
             parts = with_pause(parts, line, t.pause_at, wait)
-            if choice.silent:
+            if choice.silence_over:
                 before = "before this moment"
                 self.shortfalls.append(
-                    shortfalls.too_silent(t.beat, t.word, wait, choice.silent, before, self.style.title)
+                    shortfalls.too_silent(t.beat, t.word, wait, choice.silence_over, before, self.style.title)
                 )
             return parts, due + wait
         if wait < 0:
@@ -242,7 +242,7 @@ class ExchangeFitter:
         if left <= 0:
             return
         if tied and left_to_the_fit(beat.treatment):
-            by_hand = beat.stops[-1].hold if beat.stops else None
+            by_hand = beat.stops[-1].hold_seconds if beat.stops else None
             most = max(self.style.longest_hold - timeline.stood(), ZERO)
             timeline.hold(min(left, most) if by_hand is None else by_hand)
             left = timeline.said - timeline.shown
@@ -262,17 +262,19 @@ class ExchangeFitter:
     ) -> None:  # fmt: skip
         """From the last stop to the end of the exchange; words that are left then get a hold, or more picture."""
         timeline = self.timeline
-        beyond = Fraction(round(choice.beyond * FINE), FINE) / motion.base
+        beyond = Fraction(round(choice.beyond * MICROSECONDS), MICROSECONDS) / motion.base
         self.playback.travel(interval, end, choice, motion, due=timeline.said - beyond, fixed=fixed)
         left = timeline.said - timeline.shown
         beyond = max(left, beyond if beyond > STUMBLE else ZERO)
         if beyond > 0:
             timeline.move(Kind.RUN, beyond * motion.base, motion.base)
-        if left < 0 and choice.silent and self.exchange.beats:
+        if left < 0 and choice.silence_over and self.exchange.beats:
             beat = self.exchange.beats[-1]
             last = len(self.voice[beat.id].words) - 1
             after = "after the last word"
-            self.shortfalls.append(shortfalls.too_silent(beat, last, -left, choice.silent, after, self.style.title))
+            self.shortfalls.append(
+                shortfalls.too_silent(beat, last, -left, choice.silence_over, after, self.style.title)
+            )
 
     def _inset(self, cutaway: Cutaway, begun: Fraction) -> None:
         """The small second picture of a beat, while it is said or for as long as was chosen."""

@@ -12,12 +12,12 @@ from chapto.document.treatments import Treatment
 
 @dataclass(frozen=True, slots=True)
 class Stop:
-    """Word `word` of a beat belongs to the mat time `mat`; the picture stands there for `hold` seconds after it (None
-    leaves that to the fit)."""
+    """Word `word` of a beat belongs to the mat time `mat`. The picture stands there for `hold_seconds` after it; None
+    leaves that to the fit."""
 
     word: int
     mat: Fraction
-    hold: Fraction | None = None
+    hold_seconds: Fraction | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from chapto.clock.passage import Kind
 from chapto.pacing.exchange_timeline import ZERO, ExchangeTimeline
-from chapto.pacing.shortfalls import FINE
+from chapto.pacing.shortfalls import MICROSECONDS
 from chapto.pacing.skipping import Span
 from chapto.pacing.solver import Choice, Interval
 from chapto.pacing.styles import HouseStyle
@@ -84,8 +84,8 @@ class PlaybackPlan:
         due = timeline.said if due is None else due
         cuts = self._cuts(timeline.mat, to, choice.skipped) if motion.kind is Kind.RUN else []
         d = max(to - timeline.mat - _length(cuts), ZERO)
-        slowed = min(_fine(choice.slowed), d) if choice.rate >= 0 else ZERO
-        slowed = d if d - slowed < Fraction(2, FINE) else slowed
+        slowed = min(_whole_microseconds(choice.slowed), d) if choice.rate >= 0 else ZERO
+        slowed = d if d - slowed < Fraction(2, MICROSECONDS) else slowed
         rate = motion.rates[choice.rate] if slowed else motion.base
         missing = max(due - timeline.shown - (d - slowed) / motion.base - slowed / rate, ZERO)
         at_start, at_end = self._holds(interval, choice, missing)
@@ -97,7 +97,7 @@ class PlaybackPlan:
     def _holds(self, interval: Interval, choice: Choice, missing: Fraction) -> tuple[Fraction, Fraction]:
         """How long the picture stands before the way and after it: exactly what is `missing`, parted as planned, or
         what the plan wished for beyond that."""
-        held, stood = _fine(choice.held), _fine(choice.stood)
+        held, stood = _whole_microseconds(choice.held_before), _whole_microseconds(choice.held_after)
         if held + stood - missing > STUMBLE:
             at_start, at_end = held, stood
         elif interval.ends >= 0 and (stood > STUMBLE or interval.begins < 0):
@@ -110,7 +110,7 @@ class PlaybackPlan:
 
     def _cuts(self, start: Fraction, end: Fraction, skipped: float) -> list[Span]:
         """What is cut out of the way: all of `skips`, and `skipped` seconds of what is idle, whole spans first."""
-        left = Fraction(round(skipped * FINE), FINE)
+        left = Fraction(round(skipped * MICROSECONDS), MICROSECONDS)
         cuts = _between(self.skips, start, end)
         for a, z in _between(self.idle, start, end):
             part = min(z - a, left)
@@ -128,11 +128,11 @@ def _between(spans: Sequence[Span], start: Fraction, end: Fraction) -> list[Span
 
 def _within(seconds: Fraction, room: Fraction) -> Fraction:
     """Cut to the room there is; by the solver's rounding alone it may be passed."""
-    return seconds if seconds - room < Fraction(10, FINE) else room
+    return seconds if seconds - room < Fraction(10, MICROSECONDS) else room
 
 
-def _fine(seconds: float) -> Fraction:
-    return Fraction(round(seconds * FINE), FINE)
+def _whole_microseconds(seconds: float) -> Fraction:
+    return Fraction(round(seconds * MICROSECONDS), MICROSECONDS)
 
 
 def _length(spans: Sequence[Span]) -> Fraction:

@@ -7,7 +7,7 @@ from fractions import Fraction
 from chapto.pacing.fitted import FitBeat, Lack, Shortfall
 from chapto.pacing.spoken import SpokenLine
 
-FINE = 10**6
+MICROSECONDS = 10**6
 """Choices of the solver are put on this many parts of a second; what depends on them is then exact."""
 
 
@@ -50,4 +50,4 @@ def too_long(beat: str, over: float) -> Shortfall:
 
 def rounded_up(seconds: float) -> Fraction:
     """The next millionth of a second."""
-    return Fraction(int(seconds * FINE) + 1, FINE)
+    return Fraction(int(seconds * MICROSECONDS) + 1, MICROSECONDS)

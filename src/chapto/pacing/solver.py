@@ -1,13 +1,22 @@
 """The best way to bring picture and voice from stop to stop, as a mixed-integer linear programme.
 
-Interval i has `d` mat seconds and `v` voice seconds. Of `d` a part `x` may be skipped, a part `p` is slowed to a
-rate `r` of the style's list, and the rest runs at the base rate `q`; the picture may be held `h` seconds where it
-begins and `s` seconds where it ends, and the voice may wait `w`:
+An *interval* lies between two stops. It has `mat` seconds of footage and `voice` seconds of speech, and its plan
+chooses, all in seconds:
 
-    h + (d − x − p)/q + p/r + s = v + w
+- `skipped`: mat seconds left out, at most the interval's `idle` ones;
+- `slowed`: mat seconds shown at one `rate` of the style's list; the rest runs at the `base` rate;
+- `held_before`, `held_after`: watch seconds for which the picture stands at its first and its last stop;
+- `waited`: watch seconds for which the voice is silent, at most `longest_wait`;
+- `beyond`: mat seconds run past the end, in a tail only.
 
-What the style's limits do not allow shows as `short` (hold missing) or `silent` (pause too long), both weighed so
-heavily that they stay 0 wherever they can.
+Picture and voice take equally long:
+
+    held_before + (mat − skipped − slowed) / base + slowed / rate + held_after + beyond / base = voice + waited
+
+Where the limits of the style do not allow that, two more terms make it true: `hold_missing` on the left and
+`silence_over` on the right. They cost so much that both stay 0 wherever they can. Every term has a price in points of
+the house style (`styles.Weights`); the plan with the fewest points is taken. The solver is HiGHS, by
+`scipy.optimize.milp`; a relative gap of 0 makes the plan a best one and the same one every time.
 """
 
 from __future__ import annotations
@@ -29,21 +38,23 @@ SHORTEST_SKIP = 1.0
 """Mat seconds; a shorter jump looks like a fault of the footage."""
 BROKEN, SILENT, TOO_LONG = 20_000.0, 60.0, 200.0
 """Cost of a second by which a limit is missed: a tie, a silence, a length that must not be passed."""
-FOLLOWED = 0.01
-"""By this share a second is dearer for each interval that follows: what comes late makes what follows late."""
+DEARER_PER_FOLLOWER = 0.01
+"""By this share a missing second is dearer for each interval that follows, as what comes late makes those late."""
 FEWER_CHANGES = 1e-4
 """Among plans of one cost the one with fewer changes of speed is taken."""
-SOONER = 1e-5
+HOLD_BEFORE_RATHER = 1e-5
 """Among plans of one cost the one that holds on what was spoken of, not on what is spoken of next, is taken."""
 CLOSE = 1e-6
 
 
 @dataclass(frozen=True, slots=True)
 class Interval:
-    """From one stop to the next. Times in seconds; `begins` and `ends` are the numbers of the places where the picture
-    could be held before and after the way (−1: it may not be), `idle` the part of `mat` in which nothing happens,
-    `longest_wait` the most the voice may wait. The last interval of an exchange is a `tail`: the picture may run on
-    past its end, and silence there costs less."""
+    """From one stop to the next.
+
+    `mat`, `voice`, `idle` and `longest_wait` are seconds, at least 0; `base` and `rates` are mat seconds shown in a
+    watch second. `begins` and `ends` number the places where the picture could stand, −1 where it may not. `idle` is
+    the part of `mat` in which nothing happens, `longest_wait` the most the voice may wait. The last interval of an
+    exchange is a `tail`: the picture may run on past its end, and silence there costs less."""
 
     mat: float
     voice: float
@@ -56,8 +67,8 @@ class Interval:
     tail: bool = False
 
 
-BESIDE = Interval(1.0, 1.0, 1.0)
-"""Stands for a way that has time, beside the ways that have not: the picture runs there."""
+NEIGHBOUR_WITH_TIME = Interval(1.0, 1.0, 1.0)
+"""Stands for an interval that has time, beside those that have not: the picture runs there."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,19 +81,18 @@ class Wish:
 
 @dataclass(frozen=True, slots=True)
 class Choice:
-    """What one interval does: `slowed` mat seconds at rate number `rate` (−1 for none), `skipped` mat seconds, `held`
-    (where it begins), `stood` (where it ends) and `waited` watch seconds, `beyond` mat seconds past its end; `short`
-    and `silent` are what the limits lack."""
+    """What one interval does, in seconds as named in the head of this file. `rate` is a number in the interval's
+    `rates`, −1 where nothing is slowed."""
 
     rate: int
     slowed: float
     skipped: float
-    held: float
-    stood: float
+    held_before: float
+    held_after: float
     waited: float
     beyond: float
-    short: float
-    silent: float
+    hold_missing: float
+    silence_over: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,30 +105,34 @@ class Plan:
 
 
 @dataclass(slots=True)
-class _Part:
-    """Numbers of the variables of one interval."""
+class _Variables:
+    """Where the variables of one interval stand in the model.
+
+    `slow`, `on` and `starts` have one entry for each rate: the mat seconds slowed to it, whether it is used at all
+    (0 or 1), and whether the interval begins with it (0 to 1). `starts_running` is that of the base rate."""
 
     run: int
     slow: list[int]
     on: list[int]
     starts: list[int]
-    begins_running: int
+    starts_running: int
     skip: int
-    hold: int
-    stand: int
+    hold_before: int
+    hold_after: int
     wait: int
     beyond: int
-    short: int
-    silent: int
+    hold_missing: int
+    silence_over: int
 
 
 def best_plan(
     intervals: Sequence[Interval], longest_hold: Sequence[float], weights: Weights, wish: Wish | None = None
 ) -> Plan:
-    """The cheapest plan for `intervals` in a row; `longest_hold` has the seconds each place may be held.
+    """The cheapest plan for `intervals` in a row; `longest_hold` has the seconds for which each place may be held.
 
-    The same input gives the same plan. Without a wished length, a way that has time to spare parts the row: what lies
-    before it and after it is planned by itself.
+    The same input gives the same plan. An interval with time to spare needs nothing but a pause. Without a wished
+    length it therefore parts the row: what lies before and after it is planned by itself. Raises `PacingError` where
+    the solver gives up.
     """
     if wish is not None:
         return _solved(tuple(intervals), tuple(longest_hold), weights, len(intervals), wish)
@@ -129,13 +143,17 @@ def best_plan(
         if i < len(pruned) and not _has_time(pruned[i]):
             continue
         if i > start:
-            between = (*([BESIDE] if start else []), *pruned[start:i], *([BESIDE] if i < len(pruned) else []))
+            between = (
+                *([NEIGHBOUR_WITH_TIME] if start else []),
+                *pruned[start:i],
+                *([NEIGHBOUR_WITH_TIME] if i < len(pruned) else []),
+            )
             used = {place for one in between for place in (one.begins, one.ends)}
             rooms = tuple(room if place in used else 0.0 for place, room in enumerate(longest_hold))
             left = len(pruned) - start + bool(start)
-            part = _solved(between, rooms, weights, left, None)
-            choices += part.choices[bool(start) : bool(start) + i - start]
-            cost += part.cost
+            its = _solved(between, rooms, weights, left, None)
+            choices += its.choices[bool(start) : bool(start) + i - start]
+            cost += its.cost
         if i < len(pruned):
             choice, paid = _waits(pruned[i], weights)
             choices.append(choice)
@@ -145,17 +163,17 @@ def best_plan(
 
 
 def _has_time(one: Interval) -> bool:
-    """Whether nothing but waiting can pay on a way: it runs at its base rate from end to end."""
+    """Whether nothing but waiting can pay in an interval: it runs at its base rate from end to end."""
     return one.mat > 0 and not one.rates and one.idle == 0 and _missing(one) == 0
 
 
 def _waits(one: Interval, weights: Weights) -> tuple[Choice, float]:
-    """The plan of a way that has time, and its cost."""
+    """The plan of an interval that has time, and its points."""
     over = one.mat / one.base - one.voice
     waited = min(over, one.longest_wait)
     silent = over - waited
     cost = waited * (weights.pause / 4 if one.tail else weights.pause) + silent * SILENT
-    shown = (x if x > CLOSE else 0.0 for x in (waited, 0.0, 0.0, silent))
+    shown = (seconds if seconds > CLOSE else 0.0 for seconds in (waited, 0.0, 0.0, silent))
     return Choice(-1, 0.0, 0.0, 0.0, 0.0, *shown), cost
 
 
@@ -164,39 +182,43 @@ def _solved(
     intervals: tuple[Interval, ...], longest_hold: tuple[float, ...], weights: Weights, left: int, wish: Wish | None
 ) -> Plan:
     """The plan of intervals in a row, by the solver; `left` intervals are left with the first of them."""
-    rows = MilpModel()
+    model = MilpModel()
     after = range(left, left - len(intervals), -1)
-    parts = [_interval(rows, one, weights, n, free=wish is not None) for n, one in zip(after, intervals, strict=True)]
-    both = list(zip(parts, intervals, strict=True))
+    variables = [
+        _interval(model, one, weights, n, free=wish is not None) for n, one in zip(after, intervals, strict=True)
+    ]
+    both = list(zip(variables, intervals, strict=True))
     stops: dict[int, int] = {}
     for place, longest in enumerate(longest_hold):
-        here = [(part.hold, one) for part, one in both if one.begins == place]
-        here += [(part.stand, one) for part, one in both if one.ends == place]
+        here = [(its.hold_before, one) for its, one in both if one.begins == place]
+        here += [(its.hold_after, one) for its, one in both if one.ends == place]
         # Holding more than is missing only to wait for it again never pays, unless a length is wished for.
         most = longest if wish else min(longest, sum(_missing(one) for _, one in here))
         if here:
-            stands = rows.variable(weights.stop, float(most > 0), whole=most > 0)
-            rows.row([*((number, 1.0) for number, _ in here), (stands, -most)], high=0.0)
+            stands = model.variable(weights.stop, float(most > 0), whole=most > 0)
+            model.row([*((number, 1.0) for number, _ in here), (stands, -most)], high=0.0)
             stops[place] = stands
             if not wish:
                 for number, one in here:
-                    rows.row([(number, 1.0), (stands, -min(longest, _missing(one)))], high=0.0)
-    for part, one in both if not wish else ():
-        _something_is_done(rows, part, one, stops)
+                    model.row([(number, 1.0), (stands, -min(longest, _missing(one)))], high=0.0)
+    for its, one in both if not wish else ():
+        _something_is_done(model, its, one, stops)
     moving = [i for i, one in enumerate(intervals) if one.mat > 0]
     for i, j in pairwise(moving):
-        _boundary(rows, parts[i], intervals[i], parts[j], intervals[j], weights)
-    over = _length(rows, intervals, parts, weights, wish) if wish else -1
+        _boundary(model, variables[i], intervals[i], variables[j], intervals[j], weights)
+    over = _length(model, intervals, variables, weights, wish) if wish else -1
     too_long = over if wish and wish.limit else -1
-    x = rows.solve()
-    choices = tuple(_choice(x, part) for part in parts)
-    cost = float(np.dot(rows.cost, x)) + rows.constant
-    return Plan(choices, cost, float(x[too_long]) if too_long >= 0 else 0.0)
+    values = model.solve()
+    choices = tuple(_choice(values, its) for its in variables)
+    cost = float(np.dot(model.cost, values)) + model.constant
+    return Plan(choices, cost, float(values[too_long]) if too_long >= 0 else 0.0)
 
 
 def _without_useless_rates(one: Interval, weights: Weights) -> Interval:
-    """The interval without rates that can't pay: where time is left over anyway, slowing could only save the two
-    changes of speed at its ends, and does so only along its whole way."""
+    """The interval without the rates that can't pay.
+
+    Where time is left over anyway, slowing could only save the two changes of speed at the ends. It does so only if
+    the whole interval is slow."""
     if _missing(one) > 0 or one.idle > 0:
         return one
     saved = 2 * (weights.change + FEWER_CHANGES)
@@ -210,8 +232,10 @@ def _slowing(weights: Weights, rate: float, base: float) -> float:
 
 
 def _most_slowed(one: Interval, rate: float, weights: Weights, *, free: bool) -> float:
-    """The most mat seconds that slowing can be good for. More than gains what is missing pays only if the whole way is
-    slow, for the two changes of speed this saves; or where a wished length or a skip leaves it `free`."""
+    """The most mat seconds that slowing can be good for.
+
+    More than gains what is missing pays only if the whole interval is slow, for the two changes of speed this saves.
+    A wished length, or something to skip, leaves it `free`."""
     d, gain = one.mat, 1 / rate - 1 / one.base
     enough = min(d, max(_missing(one) / gain, min(SHORTEST_SLOW, d)))
     if free or one.idle > 0:
@@ -225,92 +249,97 @@ def _missing(one: Interval) -> float:
     return max(one.voice - (one.mat - one.idle) / one.base, 0.0)
 
 
-def _interval(rows: MilpModel, one: Interval, weights: Weights, left: int, *, free: bool) -> _Part:
-    """Write one interval down; `left` intervals are left with it, whose words are late as well if its own are."""
+def _interval(model: MilpModel, one: Interval, weights: Weights, left: int, *, free: bool) -> _Variables:
+    """Write one interval down. `left` intervals, itself included, have late words if its own are late."""
     d = one.mat
-    run = rows.variable(high=d)
-    slow = [rows.variable(_slowing(weights, r, one.base), high=d) for r in one.rates]
+    run = model.variable(high=d)
+    slow = [model.variable(_slowing(weights, r, one.base), high=d) for r in one.rates]
     usable = d > 0
-    on = [rows.variable(high=float(usable), whole=True) for _ in one.rates]
-    starts = [rows.variable(high=1) for _ in one.rates]
-    begins_running = rows.variable(high=1, whole=bool(one.rates))
-    part = _Part(
-        run, slow, on, starts, begins_running,
-        skip=rows.variable(weights.skip - weights.idle, high=one.idle),
-        hold=rows.variable(weights.hold, high=np.inf if one.begins >= 0 else 0.0),
-        stand=rows.variable(weights.hold + SOONER, high=np.inf if one.ends >= 0 else 0.0),
-        wait=rows.variable(weights.pause / 4 if one.tail else weights.pause, high=one.longest_wait),
-        beyond=rows.variable(weights.beyond, high=np.inf if one.tail else 0.0),
-        short=rows.variable(BROKEN * (1 + left * FOLLOWED), high=0.0 if one.tail else np.inf),
-        silent=rows.variable(SILENT),
+    on = [model.variable(high=float(usable), whole=True) for _ in one.rates]
+    starts = [model.variable(high=1) for _ in one.rates]
+    starts_running = model.variable(high=1, whole=bool(one.rates))
+    its = _Variables(
+        run, slow, on, starts, starts_running,
+        skip=model.variable(weights.skip - weights.idle, high=one.idle),
+        hold_before=model.variable(weights.hold, high=np.inf if one.begins >= 0 else 0.0),
+        hold_after=model.variable(weights.hold + HOLD_BEFORE_RATHER, high=np.inf if one.ends >= 0 else 0.0),
+        wait=model.variable(weights.pause / 4 if one.tail else weights.pause, high=one.longest_wait),
+        beyond=model.variable(weights.beyond, high=np.inf if one.tail else 0.0),
+        hold_missing=model.variable(BROKEN * (1 + left * DEARER_PER_FOLLOWER), high=0.0 if one.tail else np.inf),
+        silence_over=model.variable(SILENT),
     )  # fmt: skip
-    rows.constant += weights.idle * one.idle
-    rows.row([(run, 1), *((p, 1.0) for p in slow), (part.skip, 1)], low=d, high=d)
-    shown = [(run, 1 / one.base), *((p, 1 / r) for p, r in zip(slow, one.rates, strict=True))]
+    model.constant += weights.idle * one.idle
+    model.row([(run, 1), *((slowed, 1.0) for slowed in slow), (its.skip, 1)], low=d, high=d)
+    shown = [(run, 1 / one.base), *((slowed, 1 / r) for slowed, r in zip(slow, one.rates, strict=True))]
     rest = [
-        (part.hold, 1.0),
-        (part.stand, 1.0),
-        (part.beyond, 1 / one.base),
-        (part.short, 1.0),
-        (part.wait, -1.0),
-        (part.silent, -1.0),
+        (its.hold_before, 1.0),
+        (its.hold_after, 1.0),
+        (its.beyond, 1 / one.base),
+        (its.hold_missing, 1.0),
+        (its.wait, -1.0),
+        (its.silence_over, -1.0),
     ]
-    rows.row([*shown, *rest], low=one.voice, high=one.voice)
+    model.row([*shown, *rest], low=one.voice, high=one.voice)
     shortest = min(SHORTEST_SLOW, d)
-    for p, z, a, rate in zip(slow, on, starts, one.rates, strict=True):
-        rows.row([(p, 1), (z, -_most_slowed(one, rate, weights, free=free))], high=0)
-        rows.row([(p, 1), (z, -shortest)], low=0)
-        rows.row([(a, 1), (z, -1)], high=0)
-    rows.row([(run, 1), (begins_running, -d)], high=0)
-    rows.row([(begins_running, 1), *((a, 1.0) for a in starts)], low=1, high=1)
+    for slowed, used, begins, rate in zip(slow, on, starts, one.rates, strict=True):
+        model.row([(slowed, 1), (used, -_most_slowed(one, rate, weights, free=free))], high=0)
+        model.row([(slowed, 1), (used, -shortest)], low=0)
+        model.row([(begins, 1), (used, -1)], high=0)
+    model.row([(run, 1), (starts_running, -d)], high=0)
+    model.row([(starts_running, 1), *((begins, 1.0) for begins in starts)], low=1, high=1)
     if on:
-        rows.row([(z, 1.0) for z in on], high=1)
-        inside = rows.variable(weights.change + FEWER_CHANGES, high=1)
-        rows.row([(inside, 1), (begins_running, -1), *((z, -1.0) for z in on)], low=-1)
+        model.row([(used, 1.0) for used in on], high=1)
+        inside = model.variable(weights.change + FEWER_CHANGES, high=1)
+        model.row([(inside, 1), (starts_running, -1), *((used, -1.0) for used in on)], low=-1)
     if one.idle > 0:
-        jumps = rows.variable(high=1, whole=True)
-        rows.row([(part.skip, 1), (jumps, -one.idle)], high=0)
-        rows.row([(part.skip, 1), (jumps, -min(SHORTEST_SKIP, one.idle))], low=0)
-    return part
+        jumps = model.variable(high=1, whole=True)
+        model.row([(its.skip, 1), (jumps, -one.idle)], high=0)
+        model.row([(its.skip, 1), (jumps, -min(SHORTEST_SKIP, one.idle))], low=0)
+    return its
 
 
-def _something_is_done(rows: MilpModel, part: _Part, one: Interval, stops: dict[int, int]) -> None:
-    """Where words are left over the picture is slowed or held, or they are late. The solver could find that out; told,
-    it is quicker by half."""
+def _something_is_done(model: MilpModel, its: _Variables, one: Interval, stops: dict[int, int]) -> None:
+    """Say that where words are left over, the picture is slowed or held, or they are late.
+
+    It follows from the other rows; the solver is quicker by half when it is told (measured)."""
     lacks = one.voice - one.mat / one.base
     if lacks > CLOSE and not one.tail:
         held = [(stops[place], lacks) for place in {one.begins, one.ends} if place in stops]
-        rows.row([(part.short, 1.0), *((z, lacks) for z in part.on), *held], low=lacks)
+        model.row([(its.hold_missing, 1.0), *((used, lacks) for used in its.on), *held], low=lacks)
 
 
-def _boundary(rows: MilpModel, one: _Part, before: Interval, other: _Part, after: Interval, weights: Weights) -> None:
+def _boundary(
+    model: MilpModel, one: _Variables, before: Interval, other: _Variables, after: Interval, weights: Weights
+) -> None:
     """A change of speed from the end of one interval to the start of the next."""
     if not before.rates and not after.rates:
         return
-    change = rows.variable(weights.change + FEWER_CHANGES, high=1)
-    rows.row([(change, 1), *((z, 1.0) for z in one.on), (other.begins_running, 1)], low=1)
+    change = model.variable(weights.change + FEWER_CHANGES, high=1)
+    model.row([(change, 1), *((used, 1.0) for used in one.on), (other.starts_running, 1)], low=1)
     starts = dict(zip(after.rates, other.starts, strict=True))
-    for z, rate in zip(one.on, before.rates, strict=True):
+    for used, rate in zip(one.on, before.rates, strict=True):
         same = [(starts[rate], 1.0)] if rate in starts else []
-        rows.row([(change, 1), (z, -1), *same], low=0)
+        model.row([(change, 1), (used, -1), *same], low=0)
 
 
-def _length(rows: MilpModel, intervals: Sequence[Interval], parts: list[_Part], weights: Weights, wish: Wish) -> int:
+def _length(
+    model: MilpModel, intervals: Sequence[Interval], variables: list[_Variables], weights: Weights, wish: Wish
+) -> int:
     """Weigh how far the watch length is from the wished one; the number of the variable for what is too long."""
-    over = rows.variable(TOO_LONG if wish.limit else weights.length)
-    under = rows.variable(0.0 if wish.limit else weights.length)
+    over = model.variable(TOO_LONG if wish.limit else weights.length)
+    under = model.variable(0.0 if wish.limit else weights.length)
     terms = [(over, -1.0), (under, 1.0)]
-    for one, part in zip(intervals, parts, strict=True):
-        terms += [(part.run, 1 / one.base), (part.beyond, 1 / one.base)]
-        terms += [(part.hold, 1.0), (part.stand, 1.0)]
-        terms += [(p, 1 / r) for p, r in zip(part.slow, one.rates, strict=True)]
-    rows.row(terms, low=wish.seconds, high=wish.seconds)
+    for one, its in zip(intervals, variables, strict=True):
+        terms += [(its.run, 1 / one.base), (its.beyond, 1 / one.base)]
+        terms += [(its.hold_before, 1.0), (its.hold_after, 1.0)]
+        terms += [(slowed, 1 / r) for slowed, r in zip(its.slow, one.rates, strict=True)]
+    model.row(terms, low=wish.seconds, high=wish.seconds)
     return over
 
 
-def _choice(x: NDArray[np.float64], part: _Part) -> Choice:
-    on = [i for i, z in enumerate(part.on) if x[z] > 0.5 and x[part.slow[i]] > CLOSE]
+def _choice(values: NDArray[np.float64], its: _Variables) -> Choice:
+    on = [i for i, used in enumerate(its.on) if values[used] > 0.5 and values[its.slow[i]] > CLOSE]
     rate = on[0] if on else -1
-    slowed = float(x[part.slow[rate]]) if on else 0.0
-    numbers = (part.skip, part.hold, part.stand, part.wait, part.beyond, part.short, part.silent)
-    return Choice(rate, slowed, *(float(x[n]) if x[n] > CLOSE else 0.0 for n in numbers))
+    slowed = float(values[its.slow[rate]]) if on else 0.0
+    numbers = (its.skip, its.hold_before, its.hold_after, its.wait, its.beyond, its.hold_missing, its.silence_over)
+    return Choice(rate, slowed, *(float(values[n]) if values[n] > CLOSE else 0.0 for n in numbers))

@@ -23,11 +23,11 @@ class Target:
     mat: Fraction
     due: Fraction
     pause_at: int
-    hold: Fraction | None = None
+    hold_seconds: Fraction | None = None
 
 
 @dataclass(frozen=True, slots=True)
-class Course:
+class SolverInput:
     """Intervals in a row, one to each target and perhaps a tail; `rooms` has the seconds each place may be held, and
     `fixed` what is held by hand in all."""
 
@@ -38,7 +38,7 @@ class Course:
 
 def solver_input(
     playback: PlaybackPlan, targets: Sequence[Target], motion: Motion, tail: tuple[Fraction, Fraction] | None
-) -> Course:  # fmt: skip
+) -> SolverInput:  # fmt: skip
     """The intervals from where the picture is through `targets`; `tail` adds the way to a mat time, by the watch time
     when the last word is out. The picture may be held at a target before its word and after it, and for the
     sake of words that come late at the end when there is no target; not where it starts from."""
@@ -60,11 +60,11 @@ def solver_input(
 
     for number, t in enumerate(targets):
         begins = place(at) if number and held_there is None else -1
-        ends = place(t.mat) if t.hold is None else -1
+        ends = place(t.mat) if t.hold_seconds is None else -1
         voice = t.due - said - (held_there or ZERO)
         intervals.append(playback.interval(t.mat, voice, motion, (begins, ends), style.longest_pause, since=at))
         fixed_in_all += held_there or ZERO
-        at, said, held_there = t.mat, t.due, t.hold
+        at, said, held_there = t.mat, t.due, t.hold_seconds
     if tail is not None:
         end, out = tail
         begins = place(at) if targets and held_there is None else -1
@@ -73,4 +73,4 @@ def solver_input(
         fixed_in_all += held_there or ZERO
         both = (begins, ends)
         intervals.append(playback.interval(end, voice, motion, both, style.longest_silence, since=at, tail=True))
-    return Course(intervals, rooms, fixed_in_all)
+    return SolverInput(intervals, rooms, fixed_in_all)

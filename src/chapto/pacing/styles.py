@@ -86,7 +86,7 @@ def allowing(style: HouseStyle, allow: Allowance, fps: Fraction | None) -> House
     return replace(
         style,
         rates=tuple(sorted(rates, reverse=True)),
-        longest_hold=style.longest_hold + allow.hold,
-        longest_pause=style.longest_pause + allow.silence,
-        longest_silence=style.longest_silence + allow.silence,
+        longest_hold=style.longest_hold + allow.hold_seconds,
+        longest_pause=style.longest_pause + allow.silence_seconds,
+        longest_silence=style.longest_silence + allow.silence_seconds,
     )
