@@ -46,7 +46,7 @@ def main() -> None:
             longest = max(longest, time.perf_counter() - start)
             QTest.qWait(30)
         start = time.perf_counter()
-        while not window.studio.is_compiled:
+        while not window.studio.compiling.is_compiled:
             before = time.perf_counter()
             app.processEvents()
             longest = max(longest, time.perf_counter() - before)

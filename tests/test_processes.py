@@ -129,7 +129,7 @@ def until(wanted, seconds=30):
         QTest.qWait(20)
     raise AssertionError(wanted)
 
-until(lambda: window.studio.is_compiled)
+until(lambda: window.studio.compiling.is_compiled)
 until(lambda: window.player._speaker.has_device, 15)
 for stage in (Stage.FOOTAGE, Stage.LOG, Stage.WRITE, Stage.PUBLISH):
     window.go(stage)
@@ -141,7 +141,7 @@ for stage in (Stage.FOOTAGE, Stage.LOG, Stage.WRITE, Stage.PUBLISH):
 window.go(Stage.WRITE)
 window.write_page.script.choose("b4")
 QTest.keyClicks(window.write_page.script.cards["b4"].editor, "and look ")
-until(lambda: window.studio.is_compiled)
+until(lambda: window.studio.compiling.is_compiled)
 window.publish_page.target = Path(sys.argv[2])
 window.go(Stage.PUBLISH)
 window.publish_page.start_render()

@@ -75,7 +75,7 @@ def test_a_fault_in_work_ends_it_with_a_sentence(demo: Window, qtbot: QtBot) -> 
     job = Job("Judging", broken)
     said: list[str] = []
     job.failed.connect(said.append)
-    demo.studio.run(job)
+    demo.studio.workers.run_asked(job)
     qtbot.waitUntil(lambda: bool(said), timeout=3000)
     assert "“Judging” failed inside Chapto (ZeroDivisionError)" in said[0]
     assert not demo.foot._stop.isVisible()
@@ -97,7 +97,7 @@ def test_a_fault_in_the_compiler_is_said_and_the_next_edit_is_compiled(
     from msgspec.structs import replace
 
     with monkeypatch.context() as patch:
-        patch.setattr("chapto.app.studio.produce", broken)
+        patch.setattr("chapto.app.compiling.produce", broken)
         demo.studio.edit("rename", lambda b: replace(b, title="One"))
         qtbot.waitUntil(lambda: "failed inside Chapto" in demo.foot.sentence.text(), timeout=5000)
     demo.studio.edit("rename", lambda b: replace(b, title="Two"))
@@ -108,7 +108,7 @@ def test_a_fault_in_fetching_a_picture_does_not_end_the_fetching(
     demo: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     with monkeypatch.context() as patch:
-        patch.setattr(demo.studio.pictures, "picture", broken)
+        patch.setattr(demo.studio.files.pictures, "picture", broken)
         demo.player.jump(3)
         qtbot.waitUntil(lambda: "Fetching a picture" in demo.foot.sentence.text(), timeout=5000)
     demo.player.jump(2)

@@ -100,7 +100,7 @@ def test_bringing_in_several_files_takes_what_is_video_and_names_the_rest(
     window = open_window(Session(Breakdown(title="New"), tmp_path / "new.chapto"))
     window.go(Stage.FOOTAGE)
     said: list[str] = []
-    window.studio.said.connect(said.append)
+    window.studio.message.connect(said.append)
     window.stages[Stage.FOOTAGE].take_files([good[0], tmp_path / "empty.mp4", good[1], tmp_path / "note.txt"])
     qtbot.waitUntil(lambda: len(window.studio.breakdown.footage) == 2 and bool(said), timeout=10_000)
     assert "“empty.mp4” is empty." in said[-1] and "“note.txt” can't be opened" in said[-1]
@@ -193,11 +193,11 @@ def test_a_file_that_is_renamed_is_followed_with_everything_bound_to_it(
     window = open_window(session)
     os.rename(clip, tmp_path / "better name.mp4")
     qtbot.waitUntil(lambda: window.studio.breakdown.footage[0].path == "better name.mp4", timeout=10_000)
-    assert window.studio.places["f1"].name == "better name.mp4" and not window.studio.missing
+    assert window.studio.files.places["f1"].name == "better name.mp4" and not window.studio.files.missing
     os.remove(tmp_path / "better name.mp4")
-    qtbot.waitUntil(lambda: bool(window.studio.missing), timeout=10_000)
+    qtbot.waitUntil(lambda: bool(window.studio.files.missing), timeout=10_000)
     said: list[str] = []
-    window.studio.said.connect(said.append)
+    window.studio.message.connect(said.append)
     window.desk.relink("f1", other)
     assert "is another file than" in said[-1] and window.studio.breakdown.footage[0].path == "better name.mp4"
 
@@ -264,7 +264,7 @@ def test_quick_pictures_are_stopped_and_go_on_where_they_were(
     assert "Quick pictures of long" in window.foot._work.text()
     qtbot.mouseClick(window.foot._stop, Qt.MouseButton.LeftButton)
     qtbot.waitUntil(lambda: not window.foot._stop.isVisible(), timeout=10_000)
-    assert not place.exists() and window.studio.is_waiting_for_proxies
+    assert not place.exists() and window.studio.files.is_waiting_for_proxies
     go_on = next(x for x in window.findChildren(QPushButton) if x.text() == "Go on")
     assert go_on.isVisible()
     qtbot.mouseClick(go_on, Qt.MouseButton.LeftButton)

@@ -168,8 +168,8 @@ def test_keys_take_hold_of_ties_and_edges_and_pull_at_them(demo: Window, qtbot: 
     demo.player.show_frame(0)
     lacing.setFocus()
     qtbot.keyClick(lacing, Qt.Key.Key_Period)
-    assert isinstance(lacing.held, LaceDrag) and demo.write_page.script.current == lacing.held.lace.beat
-    beat, word = lacing.held.lace.beat, lacing.held.lace.word
+    assert isinstance(lacing.grabbed, LaceDrag) and demo.write_page.script.current == lacing.grabbed.lace.beat
+    beat, word = lacing.grabbed.lace.beat, lacing.grabbed.lace.word
     lacing.setFocus()
     qtbot.keyClick(lacing, Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
     assert demo.studio.wait()
@@ -181,9 +181,9 @@ def test_keys_take_hold_of_ties_and_edges_and_pull_at_them(demo: Window, qtbot: 
     demo.studio.session.undo()
     assert demo.studio.wait()
     qtbot.keyClick(lacing, Qt.Key.Key_BracketRight)
-    while not (isinstance(lacing.held, EdgeDrag) and lacing.held.band.kind is Kind.HOLD):
+    while not (isinstance(lacing.grabbed, EdgeDrag) and lacing.grabbed.band.kind is Kind.HOLD):
         qtbot.keyClick(lacing, Qt.Key.Key_BracketRight)
-    band = lacing.held.band
+    band = lacing.grabbed.band
     for _ in range(5):
         qtbot.keyClick(lacing, Qt.Key.Key_Right, Qt.KeyboardModifier.AltModifier)
         assert demo.studio.wait()
@@ -192,7 +192,7 @@ def test_keys_take_hold_of_ties_and_edges_and_pull_at_them(demo: Window, qtbot: 
     assert demo.studio.session.would_undo == "hold longer or shorter"
     demo.studio.session.undo()
     tie = next(t for t in demo.studio.breakdown.find_beat(band.beat)[1].ties if t.word == band.word)
-    assert tie.hold is None
+    assert tie.hold_seconds is None
 
 
 def test_an_exchange_is_dragged_to_another_place_by_its_head(demo: Window, qtbot: QtBot) -> None:

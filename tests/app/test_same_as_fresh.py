@@ -23,12 +23,12 @@ def state(studio: Studio) -> dict[str, object]:
     """What the window shows of files, sounds, cameras and programme."""
     b = studio.breakdown
     return {
-        "places": studio.places,
-        "missing": studio.missing,
-        "sounds": {k: (len(s), s.read(24_000, 100).tobytes()) for k, s in studio.sounds.items()},
+        "places": studio.files.places,
+        "missing": studio.files.missing,
+        "sounds": {k: (len(s), s.read(24_000, 100).tobytes()) for k, s in studio.files.sounds.items()},
         "cameras": [getattr(studio.angles.at(t), "id", None) for t in range(0, 400, 7)],
         "programme": studio.programme,
-        "pictures": [studio.pictures.picture(c, c.mat_in + c.duration / 2, 64, 36).tobytes() for c in b.footage],
+        "pictures": [studio.files.pictures.picture(c, c.mat_in + c.duration / 2, 64, 36).tobytes() for c in b.footage],
     }
 
 
@@ -87,8 +87,8 @@ def test_undo_of_taking_a_file_out_brings_its_picture_and_sound_back(demo: Windo
     before = state(demo.studio)
     for footage in demo.studio.breakdown.footage[:2]:
         demo.studio.edit("take out", lambda b, c=footage: edit_footage.remove_footage(b, c.id))
-    assert len(demo.studio.places) == len(demo.studio.breakdown.footage)
+    assert len(demo.studio.files.places) == len(demo.studio.breakdown.footage)
     demo.studio.session.undo()
     demo.studio.session.undo()
     assert demo.studio.wait()
-    assert demo.studio.missing == () and state(demo.studio) == before
+    assert demo.studio.files.missing == () and state(demo.studio) == before

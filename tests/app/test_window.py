@@ -71,7 +71,7 @@ def test_the_screen_shows_the_frame_of_the_footage(demo: Window, qtbot: QtBot) -
             for y in range(60, image.height(), 16)
         ]
     )
-    footage = demo.studio.places["f1"]
+    footage = demo.studio.files.places["f1"]
     with av.open(str(footage)) as media:
         media.seek(int(35e6))
         frame = next(f for f in media.decode(video=0) if f.time is not None and f.time >= 35.49)

@@ -49,7 +49,7 @@ def _go_back(studio: Studio, state: State) -> None:
     try:
         found = state.read()
     except ChaptoError as error:
-        studio.said.emit(str(error))
+        studio.message.emit(str(error))
         return
     studio.edit(f"go back to the state of {when(state)}", lambda _: found)
 

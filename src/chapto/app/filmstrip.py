@@ -26,16 +26,17 @@ class Filmstrip(QObject):
     def __init__(self, studio: Studio, *, exact: bool = False) -> None:
         super().__init__()
         self._studio, self._rough = studio, not exact
+        self._files = studio.files
         self._kept: dict[tuple[Footage | None, Fraction, int, int], QImage] = {}
         self._open: list[Want] = []
-        self._pictures = FootagePictures(studio.places, cache_bytes=4_000_000)
+        self._pictures = FootagePictures(self._files.places, cache_bytes=4_000_000)
         self._feed = PictureFeed(self._pictures)
         self._feed.arrived.connect(self._take)
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.setInterval(TOGETHER)
         self._soon.timeout.connect(self.arrived)
-        studio.media_moved.connect(self._look_again)
+        self._files.moved.connect(self._look_again)
 
     def at(self, mat: Fraction) -> QImage | None:
         """The picture at a mat time; None while it is being made, or where nothing was filmed."""
@@ -46,7 +47,7 @@ class Filmstrip(QObject):
         """The picture of one file at a mat time; None while it is being made or when the file is gone."""
         want = Want(footage, mat, WIDTH, HEIGHT, rough=self._rough)
         found = self._kept.get(want.key)
-        if found is None and want not in self._open and footage.id in self._studio.places:
+        if found is None and want not in self._open and footage.id in self._files.places:
             self._open.append(want)
             self._feed.ask(list(self._open))
         return found
@@ -63,7 +64,7 @@ class Filmstrip(QObject):
     def _look_again(self) -> None:
         """Other files, or files in other places."""
         self._pictures.close()
-        self._pictures = FootagePictures(self._studio.places, cache_bytes=4_000_000)
+        self._pictures = FootagePictures(self._files.places, cache_bytes=4_000_000)
         self._feed.use(self._pictures)
         self._open.clear()
         self.arrived.emit()

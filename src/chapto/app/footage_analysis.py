@@ -19,7 +19,6 @@ from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
 from chapto.app.jobs import Job
 from chapto.app.studio import Studio
-from chapto.document.breakdown import Breakdown
 from chapto.document.edit_footage import change_footage, place_footage, stored_path
 from chapto.document.footage import Footage
 from chapto.errors import Cancelled, ChaptoError
@@ -47,6 +46,15 @@ class Heard:
     signals: tuple[Signal, ...]
 
 
+@dataclass(frozen=True)
+class Brought:
+    """A file that was dropped or chosen: what it holds, or the sentence why it is not taken; its fingerprint."""
+
+    video: Path
+    info: MediaInfo | str
+    mark: str
+
+
 class FootageAnalysis(QObject):
     """Looks into every file of the open breakdown, one after another."""
 
@@ -55,15 +63,17 @@ class FootageAnalysis(QObject):
     def __init__(self, studio: Studio, *, analyse: bool = True) -> None:
         super().__init__()
         self._studio, self._analyse = studio, analyse
+        self._files, self._workers = studio.files, studio.workers
         self.facts: dict[str, MediaInfo] = {}
         self.dates: dict[str, datetime] = {}
         self.heard: dict[str, Heard] = {}
         self.readings: dict[str, Readings] = {}
         self.placements: dict[str, Placement] = {}
-        self.levels = Levels(quiet=studio.preferences.now.quiet)
+        self._preferences = studio.preferences
+        self.levels = Levels(quiet=self._preferences.now.quiet)
         self._judged: dict[str, tuple[Readings, Levels, tuple[Proposal, ...]]] = {}
         self._begun: set[tuple[str, str]] = set()
-        self._job: Job | None = None
+        self._job: Job[tuple[Placement, ...]] | None = None
         self._watcher = QFileSystemWatcher()
         self._moved = QTimer(self)
         self._moved.setSingleShot(True)
@@ -71,9 +81,9 @@ class FootageAnalysis(QObject):
         self._moved.timeout.connect(self._look_for_moved)
         self._watcher.fileChanged.connect(lambda _: self._moved.start())
         self._watcher.directoryChanged.connect(lambda _: self._moved.start())
-        studio.preferences.changed.connect(self._preferred)
-        studio.media_moved.connect(self._begin)
-        studio.media_ready.connect(self._begin)
+        self._preferences.changed.connect(self._preferred)
+        self._files.moved.connect(self._begin)
+        self._files.ready.connect(self._begin)
         self._begin()
 
     # ── what was found ───────────────────────────────────────────────────────────────────────────────────
@@ -126,12 +136,12 @@ class FootageAnalysis(QObject):
 
     def is_done(self) -> bool:
         """Whether everything that can be looked into has been."""
-        there = [c.id for c in self._studio.breakdown.footage if c.id in self._studio.places]
+        there = [c.id for c in self._studio.breakdown.footage if c.id in self._files.places]
         return all(c in self.facts and c in self.heard and (c in self.readings or not self._analyse) for c in there)
 
     def _preferred(self) -> None:
         """Judge by other levels from now on."""
-        quiet = self._studio.preferences.now.quiet
+        quiet = self._preferences.now.quiet
         if quiet != self.levels.quiet:
             self.levels = replace(self.levels, quiet=quiet)
             self.changed.emit()
@@ -139,21 +149,21 @@ class FootageAnalysis(QObject):
     # ── looking ──────────────────────────────────────────────────────────────────────────────────────────
     def _begin(self) -> None:
         """Start what has not been started for files that are there; watch where they are."""
-        wanted = [str(p) for p in self._studio.places.values()]
-        wanted += sorted({str(p.parent) for p in self._studio.places.values()})
+        wanted = [str(p) for p in self._files.places.values()]
+        wanted += sorted({str(p.parent) for p in self._files.places.values()})
         watched = {*self._watcher.files(), *self._watcher.directories()}
         if new := [p for p in wanted if p not in watched]:
             self._watcher.addPaths(new)
         for c in self._studio.breakdown.footage:
-            if c.id not in self._studio.places:
+            if c.id not in self._files.places:
                 continue
-            place = self._studio.places[c.id]
+            place = self._files.places[c.id]
             self._once("facts", c, partial(probe, place), self.facts)
             self._once("date", c, partial(_file_date, place), self.dates)
-            sound = self._studio.sounds.get(c.id)
+            sound = self._files.sounds.get(c.id)
             if sound is not None:
                 self._once("sound", c, partial(_listen, sound), self.heard)
-            if self._analyse and self._studio.has_proxy(c):
+            if self._analyse and self._files.has_proxy(c):
                 self._read(c, place)
 
     def _once(self, what: str, c: Footage, work: Callable[[], object], into: dict[str, Any]) -> None:
@@ -161,9 +171,7 @@ class FootageAnalysis(QObject):
             return
         self._begun.add((what, c.id))
         job = Job(f"Looking into {c.name}", lambda progress, stopped: work())
-        job.finished.connect(partial(self._arrived, into, c.id))
-        job.failed.connect(self._studio.said)
-        self._studio.look(job)
+        self._workers.run_short(job.then(partial(self._arrived, into, c.id)))
 
     def _read(self, c: Footage, place: Path) -> None:
         if ("picture", c.id) in self._begun:
@@ -173,10 +181,8 @@ class FootageAnalysis(QObject):
             f"Judging the picture of {c.name}",
             lambda progress, stopped: readings(place, c.fingerprint, progress=progress, cancelled=stopped),
         )
-        job.finished.connect(partial(self._arrived, self.readings, c.id))
-        job.failed.connect(self._studio.said)
         job.stopped.connect(lambda: self._begun.discard(("picture", c.id)))
-        self._studio.run(job, asked=False)
+        self._workers.run_in_background(job.then(partial(self._arrived, self.readings, c.id)))
 
     def _arrived(self, into: dict[str, Any], footage_id: str, found: object) -> None:
         into[footage_id] = found
@@ -188,46 +194,40 @@ class FootageAnalysis(QObject):
         if not videos:
             return
 
-        def look(progress: Callable[[float], None], stopped: Callable[[], bool]) -> object:
-            found: list[tuple[Path, MediaInfo | str, str]] = []
+        def look(progress: Callable[[float], None], stopped: Callable[[], bool]) -> list[Brought]:
+            found: list[Brought] = []
             for i, video in enumerate(videos):
                 if stopped():
                     raise Cancelled
                 progress(i / len(videos))
                 try:
-                    found.append((video, probe(video), fingerprint(video)))
+                    found.append(Brought(video, probe(video), fingerprint(video)))
                 except ChaptoError as error:
-                    found.append((video, str(error), ""))
+                    found.append(Brought(video, str(error), ""))
             return found
 
-        job = Job("Bringing in videos", look)
-        job.finished.connect(self._brought)
-        self._studio.look(job)
+        self._workers.run_short(Job("Bringing in videos", look).then(self._brought))
 
-    def _brought(self, found: object) -> None:
-        assert isinstance(found, list)
+    def _brought(self, found: list[Brought]) -> None:
         refused = []
         folder = self._studio.session.folder
-        for video, info, mark in found:
-            if isinstance(info, str):
-                refused.append(info)
+        for one in found:
+            if isinstance(one.info, str):
+                refused.append(one.info)
                 continue
-
-            def put(b: Breakdown, video: Path = video, info: MediaInfo = info, mark: str = mark) -> Breakdown:
-                return with_footage(b, video, info, folder, mark=mark)
-
-            self._studio.edit(f"bring in {video.name}", put)
-        self._studio.find_media()
+            put = partial(with_footage, video=one.video, info=one.info, project_folder=folder, mark=one.mark)
+            self._studio.edit(f"bring in {one.video.name}", put)
+        self._files.find()
         if refused:
-            self._studio.said.emit("  ".join(refused))
+            self._studio.message.emit("  ".join(refused))
 
     # ── files that move ──────────────────────────────────────────────────────────────────────────────────
     def _look_for_moved(self) -> None:
         """A watched file or folder changed: find what moved, by its fingerprint."""
-        if any(not p.exists() for p in self._studio.places.values()) or self._studio.missing:
-            self._studio.find_media()
+        if any(not p.exists() for p in self._files.places.values()) or self._files.missing:
+            self._files.find()
             for c in self._studio.breakdown.footage:
-                place = self._studio.places.get(c.id)
+                place = self._files.places.get(c.id)
                 if place is not None:
                     self._remember(c, place)
 
@@ -242,39 +242,36 @@ class FootageAnalysis(QObject):
         try:
             same = fingerprint(place) == c.fingerprint
         except ChaptoError as error:
-            self._studio.said.emit(str(error))
+            self._studio.message.emit(str(error))
             return
         if not same:
-            self._studio.said.emit(f"“{place.name}” is another file than “{c.name}” was; nothing was changed.")
+            self._studio.message.emit(f"“{place.name}” is another file than “{c.name}” was; nothing was changed.")
             return
         self._remember(c, place)
-        self._studio.find_media()
+        self._files.find()
 
     # ── one clock ────────────────────────────────────────────────────────────────────────────────────────
-    def one_clock(self) -> Job:
+    def one_clock(self) -> Job[tuple[Placement, ...]]:
         """Find where every file lies by its sound (or picture) and put those there that are clearly found."""
-        footage, sounds, pictures = self._studio.breakdown.footage, dict(self._studio.sounds), dict(self.readings)
+        footage, sounds, pictures = self._studio.breakdown.footage, dict(self._files.sounds), dict(self.readings)
         stamps = {k: v.made for k, v in self.facts.items()}
 
-        def work(progress: Callable[[float], None], stopped: Callable[[], bool]) -> object:
+        def work(progress: Callable[[float], None], stopped: Callable[[], bool]) -> tuple[Placement, ...]:
             heard = {k: listening(s) for k, s in sounds.items() if len(s)}
             return one_clock(footage, heard, pictures, stamps=stamps, progress=progress, cancelled=stopped)
 
         job = Job("Bringing the files onto one clock", work)
-        job.finished.connect(self._clocked)
-        job.failed.connect(self._studio.said)
-        self._job = self._studio.run(job)
+        self._job = self._workers.run_asked(job.then(self._clocked))
         return job
 
-    def _clocked(self, found: object) -> None:
-        assert isinstance(found, tuple)
+    def _clocked(self, found: tuple[Placement, ...]) -> None:
         self.placements = {p.footage: p for p in found}
         there = {c.id for c in self._studio.breakdown.footage}
         places = {p.footage: (p.offset, p.drift) for p in found if p.is_trusted and p.footage in there}
         self._studio.edit("bring the files onto one clock", lambda b: place_footage(b, places))
         unsure = [p.sentence for p in found if not p.is_trusted]
         done = f"{len(places)} of {len(found)} files were brought onto the clock of the first."
-        self._studio.said.emit("  ".join([done, *unsure]))
+        self._studio.message.emit("  ".join([done, *unsure]))
         self.changed.emit()
 
 

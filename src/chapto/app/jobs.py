@@ -5,29 +5,42 @@ from __future__ import annotations
 import threading
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from typing import Any, Generic, TypeVar
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from chapto.errors import Cancelled, ChaptoError
 from chapto.store.fault_log import record_fault
 
+T = TypeVar("T")
 Progress = Callable[[float], None]
-Work = Callable[[Progress, Callable[[], bool]], object]
+Stopped = Callable[[], bool]
 
 
-class Job(QObject):
-    """One piece of work. `finished` carries its result, `failed` a sentence; `stopped` comes after `stop()`."""
+class Job(QObject, Generic[T]):
+    """One piece of work. Its result goes to `then`; `failed` carries a sentence; `stopped` comes after `stop()`.
+
+    `work(progress, stopped)` runs in the queue's thread: `progress` takes the share done (0 to 1), and work that
+    finds `stopped()` true cleans up and raises `Cancelled`.
+    """
 
     progressed = pyqtSignal(float)
-    finished = pyqtSignal(object)
     failed = pyqtSignal(str)
     stopped = pyqtSignal()
+    ended = pyqtSignal()
+    """After any of the three ends."""
+    _finished = pyqtSignal(object)
 
-    def __init__(self, title: str, work: Work) -> None:
+    def __init__(self, title: str, work: Callable[[Progress, Stopped], T]) -> None:
         super().__init__()
         self.title = title
         self._work = work
         self._stop = threading.Event()
+
+    def then(self, take: Callable[[T], object]) -> Job[T]:
+        """Have the interface thread call `take` with the result."""
+        self._finished.connect(take)
+        return self
 
     def stop(self) -> None:
         """Ask the work to end; what it had half made is removed by the work itself."""
@@ -35,10 +48,9 @@ class Job(QObject):
 
     def run(self) -> None:
         """Do the work; called by the queue's thread."""
-        if self._stop.is_set():
-            self.stopped.emit()
-            return
         try:
+            if self._stop.is_set():
+                raise Cancelled
             result = self._work(self.progressed.emit, self._stop.is_set)
         except Cancelled:
             self.stopped.emit()
@@ -47,7 +59,8 @@ class Job(QObject):
         except Exception as error:
             self.failed.emit(record_fault(error, f"“{self.title}”"))
         else:
-            self.finished.emit(result)
+            self._finished.emit(result)
+        self.ended.emit()
 
 
 class JobQueue:
@@ -55,10 +68,10 @@ class JobQueue:
 
     def __init__(self, name: str) -> None:
         self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix=name)
-        self._jobs: list[Job] = []
+        self._jobs: list[Job[Any]] = []
         self._closed = False
 
-    def add(self, job: Job) -> Job:
+    def add(self, job: Job[T]) -> Job[T]:
         """Put `job` in the queue. A closed one stops it at once: signals may still come in while a window ends."""
         if self._closed:
             job.stop()

@@ -45,7 +45,8 @@ def run(path: Path | None) -> int:
 
 
 def _is_file_of(window: Window, wanted: Path) -> bool:
-    path = window.studio.session.path
+    studio = window.studio
+    path = studio.session.path
     return path is not None and os.path.realpath(path) == os.path.realpath(wanted)
 
 

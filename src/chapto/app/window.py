@@ -42,8 +42,9 @@ class Window(QWidget):
     ) -> None:
         super().__init__()
         self.studio = studio
+        self._files = studio.files
         self.player = Player(studio, speaker=speaker)
-        self.feed = PictureFeed(studio.pictures)
+        self.feed = PictureFeed(self._files.pictures)
         self.facts = FootageAnalysis(studio, analyse=analyse)
         self.setAcceptDrops(True)
         self.resize(1280, 800)
@@ -57,19 +58,18 @@ class Window(QWidget):
             self._stack.addWidget(view.page)
         self.stage = next(iter(self.stages))
         self.rail = StageRail({s for s, view in self.stages.items() if view.works}, self.go)
-        self.foot = StatusBar(self._take_step, studio.stop_work)
+        self.foot = StatusBar(self._take_step, studio.workers)
         self.files = WindowFiles(self, studio, self.foot.say, open_other)
         self.top = HeaderBar(studio, self.player, save=self.files.save, save_as=self.files.save_as)
         self._lay_out()
         self._shortcuts()
         self._keys = WindowKeys(self, self.player)
-        self.feed.failed.connect(studio.said)
-        studio.said.connect(self.foot.say)
-        studio.work_changed.connect(self.foot.work)
+        self.feed.failed.connect(studio.message)
+        studio.message.connect(self.foot.say)
         studio.changed.connect(self._follow)
         studio.compiled.connect(self._follow)
         self.facts.changed.connect(self._follow)
-        studio.media_moved.connect(lambda: self.feed.use(studio.pictures))
+        self._files.moved.connect(lambda: self.feed.use(self._files.pictures))
         self.go(START if studio.breakdown.footage else self.stage)
         if studio.session.offered is not None:
             QTimer.singleShot(0, self.files.offer_kept_edits)
@@ -117,7 +117,7 @@ class Window(QWidget):
         studio = self.studio
         self.setWindowTitle(f"{studio.breakdown.title} · Chapto")
         undecided = sum(view.waiting() for view in self.stages.values())
-        now = Situation(studio.breakdown, studio.programme, studio.missing, undecided)
+        now = Situation(studio.breakdown, studio.programme, self._files.missing, undecided)
         self.rail.show_state(self.stage, open_counts(now))
         self.foot.next_is(next_step(now))
 

@@ -34,7 +34,7 @@ DIFFERENT = 14.0
 """Grey levels from which a small picture differs from its usual background."""
 MOVED_CAMERA = 0.45
 """Where more of the picture than this differs, the camera has moved and there is no usual background."""
-FINE = 64
+STEPS_A_LEVEL = 64
 """Steps a grey level of the small pictures kept."""
 VERSION = 1
 
@@ -96,7 +96,7 @@ def measure(
         times.append(at)
         rows.append((_sharpness(grey), float(grey.std()), float(grey.mean())))
         small = grey.reshape(HEIGHT // SMALL, SMALL, WIDTH // SMALL, SMALL).mean(axis=(1, 3))
-        smaller.append(np.round(small * FINE).astype(np.uint16))
+        smaller.append(np.round(small * STEPS_A_LEVEL).astype(np.uint16))
         if len(times) % 20 == 0:
             progress(share)
     stack = Stack(np.array(smaller))
@@ -120,18 +120,20 @@ class Stack:
     def __init__(self, kept: NDArray[np.uint16]) -> None:
         self._kept = kept
         self.height, self.width = kept.shape[1:]
-        self.mean = np.array([float(x.mean()) / FINE for x in kept])
-        self.spread = np.array([float(x.std()) / FINE for x in kept])
+        self.mean = np.array([float(x.mean()) / STEPS_A_LEVEL for x in kept])
+        self.spread = np.array([float(x.std()) / STEPS_A_LEVEL for x in kept])
 
     def __len__(self) -> int:
         return len(self._kept)
 
     def __getitem__(self, i: int) -> Grey:
-        return np.asarray(self._kept[i], dtype=np.float32) * np.float32(1 / FINE)
+        return np.asarray(self._kept[i], dtype=np.float32) * np.float32(1 / STEPS_A_LEVEL)
 
     def usual(self) -> Grey:
         """The median of up to 240 pictures spread over the file."""
-        return np.asarray(np.median(self._kept[:: max(len(self._kept) // 240, 1)], axis=0) / FINE, dtype=np.float32)
+        return np.asarray(
+            np.median(self._kept[:: max(len(self._kept) // 240, 1)], axis=0) / STEPS_A_LEVEL, dtype=np.float32
+        )
 
 
 def _grey_pictures(path: Path, proxy: Path | None) -> Iterator[tuple[float, float, Grey]]:

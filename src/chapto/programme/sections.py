@@ -173,7 +173,7 @@ def idle_spans(b: Breakdown) -> tuple[Span, ...]:
 
 def _fit_beat(b: Breakdown, section: Section, beat: Beat) -> FitBeat:
     """Opening and introduction run on under their words where nothing else is asked for."""
-    stops = tuple(Stop(t.word, b.moment(t.moment).at, t.hold) for t in beat.ties)
+    stops = tuple(Stop(t.word, b.moment(t.moment).at, t.hold_seconds) for t in beat.ties)
     led = beat.treatment.moments()[:1] if beat.treatment is not None else ()
     treatment = beat.treatment
     if treatment is None and section.part in (Part.OPENING, Part.INTRODUCTION):

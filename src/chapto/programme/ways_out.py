@@ -15,7 +15,7 @@ from chapto.document.script import Beat, Section, words_of
 from chapto.document.treatments import Again, Hold
 from chapto.pacing.fitted import Fitted, Lack, Shortfall
 from chapto.pacing.spoken import SpokenLine, phrase_starts, without
-from chapto.pacing.styles import HouseStyle, allowing, house_styles
+from chapto.pacing.styles import HouseStyle, Weights, allowing, house_styles
 from chapto.programme.angles import AngleTrack
 from chapto.programme.compile import DEFAULT, Voices, line_for
 from chapto.programme.sections import fit_script, loads_of, slowest_camera, span_of
@@ -69,6 +69,14 @@ class _Trouble:
     lines: dict[str, SpokenLine]
     style: HouseStyle
     over: float
+
+    @property
+    def weights(self) -> Weights:
+        return self.style.weights
+
+    @property
+    def script(self) -> tuple[Section, ...]:
+        return self.b.script
 
 
 def ways_out(
@@ -184,7 +192,7 @@ def _fewer_words(t: _Trouble, seconds: float, *, until: int | None) -> Iterator[
             if float(line.seconds - shorter.seconds) < seconds:
                 continue
             words = words_of(beat.text)[first:end]
-            price = t.style.weights.word * len(words) * (1.0 if words[-1][-1] in ".!?…" else NEXT_BEST)
+            price = t.weights.word * len(words) * (1.0 if words[-1][-1] in ".!?…" else NEXT_BEST)
             change = partial(edit_script.cut_words, beat_id=beat.id, first=first, end=end)
             moved = t.lack.word - len(words) if here and end <= t.lack.word else None
             counted = f"{len(words)} word{'s' if len(words) != 1 else ''}"
@@ -242,9 +250,7 @@ def _back_to_it(t: _Trouble) -> Iterator[_Try]:
 def _longer_silence(t: _Trouble) -> _Try:
     seconds = _up(t.lack.granted)
     change = partial(edit_pacing.allow_more, section_id=t.section.id, silence=seconds)
-    return _Try(
-        "silence", f"Allow {float(seconds):g} s more without words", change, t.style.weights.pause * float(seconds)
-    )
+    return _Try("silence", f"Allow {float(seconds):g} s more without words", change, t.weights.pause * float(seconds))
 
 
 def _less_picture(t: _Trouble) -> Iterator[_Try]:
@@ -261,7 +267,7 @@ def _less_picture(t: _Trouble) -> Iterator[_Try]:
                 "end",
                 f"End the picture {float(seconds):g} s sooner",
                 partial(edit_pacing.skip_span, section_id=t.section.id, start=end - seconds, end=end),
-                t.style.weights.skip * float(seconds),
+                t.weights.skip * float(seconds),
             )
     if own is not None:
         before = max([s for s in stops if s < own], default=span[0])
@@ -269,7 +275,7 @@ def _less_picture(t: _Trouble) -> Iterator[_Try]:
         if own - run_up - seconds >= before:
             start = own - run_up - seconds
             skip = partial(edit_pacing.skip_span, section_id=t.section.id, start=start, end=start + seconds)
-            price = t.style.weights.skip * float(seconds) + t.style.weights.change
+            price = t.weights.skip * float(seconds) + t.weights.change
             yield _Try("skip", f"Skip {float(seconds):g} s of picture before it", skip, price)
 
 
@@ -278,10 +284,10 @@ def _longer_video(t: _Trouble) -> Iterator[_Try]:
     """The limit moved, or taken as a wish."""
     natural = fit_script(edit_breakdown.set_target(t.b, 0), t.lines, t.style, AngleTrack(t.b))
     loads = loads_of(t.b, [part.seconds for part in natural])
-    share = loads[t.b.script.index(t.section)] / sum(loads)
+    share = loads[t.script.index(t.section)] / sum(loads)
     more = math.ceil(t.lack.granted / share) + 1
     longer = partial(edit_breakdown.set_target, seconds=math.ceil(t.b.target) + more, limit=True)
-    yield _Try("longer", f"Let the whole be {more} s longer", longer, t.style.weights.length * more)
+    yield _Try("longer", f"Let the whole be {more} s longer", longer, t.weights.length * more)
     wish = partial(edit_breakdown.set_target, seconds=math.ceil(t.b.target), limit=False)
     yield _Try("wish", "Take the length as a wish, not as a limit", wish, MOVED)
 

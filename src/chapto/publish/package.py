@@ -9,19 +9,19 @@ from chapto.publish.captions import to_subrip, to_webvtt
 from chapto.publish.chapter_list import chapter_list
 from chapto.store.outputs import BREAKDOWN_SUFFIX, OutputGate, free_name
 
-BESIDE = (".vtt", ".srt", ".chapters.txt")
+SIDECARS = (".vtt", ".srt", ".chapters.txt")
 
 
 def places_of(video: Path) -> tuple[Path, ...]:
     """Where a video and the files beside it go."""
-    return (video, *(video.with_suffix(ending) for ending in BESIDE))
+    return (video, *(video.with_suffix(ending) for ending in SIDECARS))
 
 
 def default_video(project: Path | None, suffix: str = ".mp4") -> Path:
     """Where a breakdown is rendered to unless the creator says otherwise: `NAME-breakdown.mp4` beside its file, under
     a name that nothing has yet."""
     base = project.with_suffix("") if project else Path.home() / "new"
-    return free_name(base.with_name(f"{base.name}{BREAKDOWN_SUFFIX}{suffix}"), also=BESIDE)
+    return free_name(base.with_name(f"{base.name}{BREAKDOWN_SUFFIX}{suffix}"), also=SIDECARS)
 
 
 def write_beside(video: Path, programme: Programme, gate: OutputGate) -> tuple[Path, ...]:
@@ -31,4 +31,4 @@ def write_beside(video: Path, programme: Programme, gate: OutputGate) -> tuple[P
         ".srt": to_subrip(programme.captions),
         ".chapters.txt": chapter_list(programme),
     }
-    return tuple(gate.write(video.with_suffix(ending), texts[ending].encode()) for ending in BESIDE)
+    return tuple(gate.write(video.with_suffix(ending), texts[ending].encode()) for ending in SIDECARS)

@@ -39,6 +39,7 @@ class CoverageChart(QWidget):
     def __init__(self, studio: Studio, player: Player, desk: FootageAnalysis) -> None:
         super().__init__()
         self._studio, self._player, self._desk = studio, player, desk
+        self._files = studio.files
         self.film = Filmstrip(studio)
         self.axis = Axis()
         self.model: ChartModel = chart_model(studio.breakdown, studio.angles, desk.proposals)
@@ -106,7 +107,7 @@ class CoverageChart(QWidget):
         """Choose the next stretch that waits for a decision."""
         waiting = self.model.open_stretches
         if not waiting:
-            self._studio.said.emit("Nothing waits for a decision.")
+            self._studio.message.emit("Nothing waits for a decision.")
             return
         keys = [s.key for s in waiting]
         here = keys.index(self.chosen) + by if self.chosen in keys else (0 if by > 0 else -1)
@@ -117,7 +118,7 @@ class CoverageChart(QWidget):
         """Take or throw away a stretch (the chosen one); a decision that was taken can be opened again."""
         s = which or self.stretch()
         if s is None:
-            self._studio.said.emit("Choose a stretch first: press it, or go to the next with N.")
+            self._studio.message.emit("Choose a stretch first: press it, or go to the next with N.")
             return
         following = self._after(s)
         if s.decision is not None:
@@ -161,7 +162,7 @@ class CoverageChart(QWidget):
         """Move the start or end of the chosen stretch to the picture."""
         s = self.stretch()
         if s is None:
-            self._studio.said.emit("Choose a stretch first: press it, or go to the next with N.")
+            self._studio.message.emit("Choose a stretch first: press it, or go to the next with N.")
             return
         mat = float(self._player.head.mat)
         self.put(s, *((mat, s.end) if which == "start" else (s.start, mat)))
@@ -189,7 +190,7 @@ class CoverageChart(QWidget):
         p.end()
 
     def _everything(self, p: QPainter) -> None:
-        missing = frozenset(c.id for c in self._studio.breakdown.footage if c.id not in self._studio.places)
+        missing = frozenset(c.id for c in self._studio.breakdown.footage if c.id not in self._files.places)
         ChartPainter(
             p, self.model, self.axis, self.width(), self._studio.breakdown, self.film, self._desk, missing,
             self.chosen_file, self.chosen, self._moved,

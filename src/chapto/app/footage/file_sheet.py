@@ -77,6 +77,7 @@ class FileSheet(QWidget):
     ) -> None:
         super().__init__()
         self._studio, self._desk, self._chart = studio, desk, chart
+        self._files = studio.files
         ground(self, "paper")
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 14, 16, 14)
@@ -142,7 +143,7 @@ class FileSheet(QWidget):
         b = self._studio.breakdown
         self._name.show_text(c.name)
         self._camera.show_text(c.camera_name)
-        gone = c.id not in self._studio.places
+        gone = c.id not in self._files.places
         self._missing.setVisible(gone)
         info = self._desk.facts.get(c.id)
         known = facts_text(info, self._desk.dates.get(c.id)) if info else "Looking into it…"
@@ -209,7 +210,7 @@ class FileSheet(QWidget):
         c = self.file()
         if c is not None:
             self._studio.edit(f"take out {c.name}", lambda b: edit_footage.remove_footage(b, c.id))
-            self._studio.find_media()
+            self._files.find()
 
     def _find(self) -> None:
         c = self.file()

@@ -41,12 +41,13 @@ class Pair(QWidget):
     def __init__(self, studio: Studio) -> None:
         super().__init__()
         self._studio = studio
-        self.feed = PictureFeed(studio.pictures)
+        self._files = studio.files
+        self.feed = PictureFeed(self._files.pictures)
         self.state: LineUp | None = None
         self.reference: Footage | None = None
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.feed.arrived.connect(self.update)
-        studio.media_moved.connect(lambda: self.feed.use(studio.pictures))
+        self._files.moved.connect(lambda: self.feed.use(self._files.pictures))
 
     def wants(self) -> tuple[Want | None, Want | None]:
         """The pictures of both sides."""
@@ -106,7 +107,7 @@ class Pair(QWidget):
     def _wave(self, p: QPainter, c: Footage, seconds: Fraction, top: float, colour: QColor) -> None:
         box = QRectF(8, top, self.width() - 16, WAVE)
         p.fillRect(box, QColor(27, 38, 34))
-        sound = self._studio.sounds.get(c.id)
+        sound = self._files.sounds.get(c.id)
         if sound is None or not len(sound):
             p.setPen(QColor(ON_DARK_SOFT))
             p.setFont(text_font(13))
@@ -241,6 +242,10 @@ class LineUpView(EscIsMine, QWidget):
             self.done.emit()
         elif now != state.file:
             self._show(replace_file(state, now))
+
+    def close_feed(self) -> None:
+        """End the thread that fetches pictures."""
+        self.pair.feed.close()
 
     def _show(self, state: LineUp) -> None:
         others = [c for c in self._studio.breakdown.footage if c.id != state.file.id and c.covers(state.mat)]

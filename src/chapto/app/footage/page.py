@@ -9,6 +9,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from chapto.app.footage.chart import CoverageChart
+from chapto.app.footage.chart_model import Stretch
 from chapto.app.footage.file_sheet import FileSheet
 from chapto.app.footage.line_up import LineUpView
 from chapto.app.footage.settings_row import SettingsRow
@@ -17,6 +18,7 @@ from chapto.app.jobs import Job
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
+from chapto.media.one_clock import Placement
 
 KEYS = (
     ("Ctrl+I", "bring in videos"),
@@ -41,7 +43,8 @@ class FootagePage(QWidget):
     ) -> None:
         super().__init__()
         self._studio, self._desk = studio, desk
-        self._clock_job: Job | None = None
+        self._files = studio.files
+        self._clock_job: Job[tuple[Placement, ...]] | None = None
         self.chart = CoverageChart(studio, player, desk)
         self.line_up = LineUpView(studio, player)
         self.sheet = FileSheet(studio, desk, self.chart, self.begin_line_up)
@@ -85,7 +88,7 @@ class FootagePage(QWidget):
         self.chart.file_chosen.connect(lambda _: self._follow())
         self.line_up.done.connect(self.end_line_up)
         studio.changed.connect(self._follow)
-        studio.media_moved.connect(self._follow)
+        self._files.moved.connect(self._follow)
         desk.changed.connect(self._follow)
         self._follow()
 
@@ -106,14 +109,13 @@ class FootagePage(QWidget):
             self._clock_job.stop()
             return
         waiting = [
-            c for c in self._studio.breakdown.footage if c.id in self._studio.places and c.id not in self._studio.sounds
+            c for c in self._studio.breakdown.footage if c.id in self._files.places and c.id not in self._files.sounds
         ]
         if waiting:
-            self._studio.said.emit("The sound is still being read; try again in a moment.")
+            self._studio.message.emit("The sound is still being read; try again in a moment.")
             return
         self._clock_job = self._desk.one_clock()
-        for ended in (self._clock_job.finished, self._clock_job.failed, self._clock_job.stopped):
-            ended.connect(lambda *_: self._clock_ended())
+        self._clock_job.ended.connect(self._clock_ended)
         self._follow()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -132,10 +134,14 @@ class FootagePage(QWidget):
         lined = self._pictures.currentIndex() == 0 or self.line_up.pair.is_settled()
         return lined and self.chart.film.is_settled() and self._desk.is_done()
 
+    def waiting(self) -> tuple[Stretch, ...]:
+        """The stretches that wait for a decision."""
+        return self.chart.model.open_stretches
+
     def close_feeds(self) -> None:
         """End the threads that fetch pictures."""
         self.chart.film.close()
-        self.line_up.pair.feed.close()
+        self.line_up.close_feed()
 
     # ── inside ───────────────────────────────────────────────────────────────────────────────────────────
     def _below(self) -> QWidget:

@@ -16,7 +16,8 @@ class SettingsRow(QWidget):
 
     def __init__(self, studio: Studio) -> None:
         super().__init__()
-        self._studio = studio
+        self._preferences = studio.preferences
+        self._files = studio.files
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
@@ -39,25 +40,25 @@ class SettingsRow(QWidget):
         )
         self._go_on = button("Go on", self._take_up, tip="Make the quick pictures that are missing", dark=True)
         row.addWidget(self._go_on)
-        studio.media_ready.connect(self._show)
-        studio.preferences.changed.connect(self._show)
+        self._files.ready.connect(self._show)
+        self._preferences.changed.connect(self._show)
         self._show()
 
     def _show(self) -> None:
-        settings = self._studio.preferences.now
+        settings = self._preferences.now
         taken = room_taken(*cache_folders()) / 1e9
-        self._go_on.setVisible(self._studio.is_waiting_for_proxies)
+        self._go_on.setVisible(self._files.is_waiting_for_proxies)
         self._quiet.setText(f"quiet under {settings.quiet:.0%} of usual")
         self._room.setText(f"quick pictures {taken:.1f} of {settings.proxy_gigabytes} GB")
 
     def _take_up(self) -> None:
-        self._studio.go_on()
+        self._files.find()
         self._show()
 
     def _change_quiet(self, by: float) -> None:
-        self._studio.preferences.set(quiet=round(self._studio.preferences.now.quiet + by, 2))
+        self._preferences.set(quiet=round(self._preferences.now.quiet + by, 2))
 
     def _change_room(self, by: int) -> None:
-        now = self._studio.preferences.now.proxy_gigabytes
+        now = self._preferences.now.proxy_gigabytes
         near = min(range(len(ROOMS)), key=lambda i: abs(ROOMS[i] - now))
-        self._studio.preferences.set(proxy_gigabytes=ROOMS[min(max(near + by, 0), len(ROOMS) - 1)])
+        self._preferences.set(proxy_gigabytes=ROOMS[min(max(near + by, 0), len(ROOMS) - 1)])

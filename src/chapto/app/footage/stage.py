@@ -42,7 +42,7 @@ class FootageStage(StageView):
 
     def waiting(self) -> int:
         """Stretches that something was found in."""
-        return len(self.page.chart.model.open_stretches)
+        return len(self.page.waiting())
 
     def take(self, step: NextStep) -> None:
         """A file that is spoken of is chosen; where there is none, one is brought in."""
@@ -68,7 +68,7 @@ class FootageStage(StageView):
     def pictures(self, snap: Snap) -> None:
         """The chart, a stretch to decide on, lining up by hand."""
         snap("footage")
-        waiting = self.page.chart.model.open_stretches
+        waiting = self.page.waiting()
         if waiting:
             self.page.chart.choose(waiting[0])
             snap("footage-decide")

@@ -11,17 +11,19 @@ from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from chapto.app.theme import icon_pixmap
 from chapto.app.widgets import Pressable, button, ground, label
+from chapto.app.workers import Workers
 from chapto.clock.timecode import clock_text
 from chapto.paint.colours import FIRST, INK_SOFT, PAPER_DEEP, PAPER_LINE
 from chapto.review.work import NextStep
 
-SAID_FOR = 9_000
+SHOWN_FOR = 9_000
+"""Milliseconds for which a message stands in the place of the next step."""
 
 
 class StatusBar(QWidget):
     """A sentence that can be pressed; messages take its place for some seconds."""
 
-    def __init__(self, act: Callable[[NextStep], object], stop: Callable[[str], object]) -> None:
+    def __init__(self, act: Callable[[NextStep], object], workers: Workers) -> None:
         super().__init__()
         ground(self, "paper")
         self.setFixedHeight(36)
@@ -38,7 +40,7 @@ class StatusBar(QWidget):
         row.addWidget(self._work)
         self._stop = button(
             "Stop",
-            lambda: stop(self._title),
+            lambda: workers.stop(self._title),
             tip="Stop this work; what can go on later keeps what it has",
             kind="quiet",
         )
@@ -49,8 +51,9 @@ class StatusBar(QWidget):
         self._works: dict[str, float] = {}
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
-        self._quiet.setInterval(SAID_FOR)
+        self._quiet.setInterval(SHOWN_FOR)
         self._quiet.timeout.connect(self._show_step)
+        workers.progressed.connect(self.work)
 
     def next_is(self, step: NextStep) -> None:
         """What is best done next."""

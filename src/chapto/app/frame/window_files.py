@@ -41,8 +41,9 @@ class WindowFiles:
 
     def save_as(self) -> None:
         """Save under another name and go on there. Another breakdown is never written over."""
+        title = self._studio.breakdown.title.replace("/", " ")
         session = self._studio.session
-        offered = session.path or Path(f"{session.breakdown.title.replace('/', ' ')}.chapto")
+        offered = session.path or Path(f"{title}.chapto")
         name, _ = QFileDialog.getSaveFileName(
             self._window, "Save the breakdown", str(offered), BREAKDOWNS,
             options=QFileDialog.Option.DontConfirmOverwrite,
@@ -101,4 +102,4 @@ class WindowFiles:
             return f"This breakdown is being edited elsewhere ({session.read_only}); here it can be looked at."
         if session.recovered:
             return "Edits from before the last end were kept and are here again; undo takes them back."
-        return self._studio.missing[0] if self._studio.missing else ""
+        return "".join(self._studio.files.missing[:1])

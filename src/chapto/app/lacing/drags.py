@@ -216,7 +216,7 @@ class EdgeDrag:
         """The edge given back to the fit."""
         beat = self.breakdown.find_beat(self.band.beat)[1]
         if self.band.kind is Kind.HOLD:
-            if all(t.word != self.band.word or t.hold is None for t in beat.ties):
+            if all(t.word != self.band.word or t.hold_seconds is None for t in beat.ties):
                 return None
             return "let the fit decide", partial(
                 edit_script.hold_at, beat_id=beat.id, word=self.band.word, seconds=None

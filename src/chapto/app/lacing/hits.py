@@ -61,7 +61,7 @@ class Hits:
         return EdgeDrag(self.model, self.b, can[0]) if can else None
 
     def about(self, x: float, y: float) -> str:
-        """What stands beside the pointer when nothing is held."""
+        """What stands beside the pointer when nothing is grabbed."""
         r, place = self.rows, self.axis.at(x)
         match self.drag_at(x, y):
             case PinDrag(_, pin):

@@ -3,28 +3,54 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from typing import TYPE_CHECKING
+from typing import Protocol
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 
-from chapto.app.lacing.drags import Drag, EdgeDrag, LaceDrag, PinDrag, SectionDrag
-
-if TYPE_CHECKING:
-    from chapto.app.lacing.widget import Lacing
+from chapto.app.axis import Axis
+from chapto.app.lacing.drags import Drag, EdgeDrag, Edit, LaceDrag, PinDrag, SectionDrag
+from chapto.app.lacing.hits import Hits
+from chapto.app.lacing.model import LacingModel
 
 KEYS = (
     ("+  −  0  PageUp", "lacing: closer, wider, whole, along"),
     (", .   [ ]   ( )", "lacing: next tie, edge of a band, moment"),
-    ("Alt+Left  Alt+Right", "pull at what is held there"),
+    ("Alt+Left  Alt+Right", "pull at what is grabbed there"),
     ("Delete", "untie it, or give it back to the fit"),
 )
 
 
-class LacingKeys:
-    """Keeps what the keys hold: a tie, the edge of a band, or a moment."""
+class KeyedLacing(Protocol):
+    """What the keys need of the lacing. `grabbed` is what they pull at."""
 
-    def __init__(self, lacing: Lacing) -> None:
+    axis: Axis
+    model: LacingModel
+    grabbed: Drag | None
+
+    def width(self) -> int: ...
+
+    def zoom(self, factor: float) -> None: ...
+
+    def show_all(self) -> None: ...
+
+    def refresh(self) -> None: ...
+
+    def hits(self) -> Hits: ...
+
+    def grab_for_keys(self, drag: Drag | None) -> None: ...
+
+    def place_of_playhead(self) -> float: ...
+
+    def make(self, edit: Edit | None, *, merge: str = "") -> bool: ...
+
+    def untie(self, beat: str, word: int) -> None: ...
+
+
+class LacingKeys:
+    """Keeps what the keys have grabbed: a tie, the edge of a band, or a moment."""
+
+    def __init__(self, lacing: KeyedLacing) -> None:
         self._lacing = lacing
 
     def pressed(self, event: QKeyEvent) -> bool:
@@ -56,10 +82,10 @@ class LacingKeys:
         return True
 
     def take_up_again(self) -> None:
-        """Hold the same thing after the programme was compiled anew; nothing if it is gone."""
-        held = self._lacing.held
+        """Grab the same thing after the programme was compiled anew; nothing if it is gone."""
+        grabbed = self._lacing.grabbed
         same: list[Drag] = []
-        match held:
+        match grabbed:
             case LaceDrag(_, lace):
                 same = [d for d in self._laces() if d.lace.moment == lace.moment and d.lace.beat == lace.beat]
             case EdgeDrag(_, _, band):
@@ -67,8 +93,8 @@ class LacingKeys:
                 same = [d for d in same if isinstance(d, EdgeDrag) and abs(d.band.mat_in - band.mat_in) < 0.02] or same
             case PinDrag(_, pin):
                 same = [d for d in self._pins() if d.pin.moment == pin.moment]
-        if held is not None:
-            self._lacing.held = same[0] if same else None
+        if grabbed is not None:
+            self._lacing.grabbed = same[0] if same else None
 
     def _laces(self) -> list[LaceDrag]:
         return [LaceDrag(self._lacing.model, lace) for lace in self._lacing.model.laces]
@@ -82,30 +108,30 @@ class LacingKeys:
         return [PinDrag(self._lacing.model, pin) for pin in pins]
 
     def _next(self, drags: Sequence[Drag], by: int) -> None:
-        """Hold the next of a kind after what is held, or after the playhead."""
+        """Grab the next of a kind after what is grabbed, or after the playhead."""
         if not drags:
             return
-        held = self._lacing.held
-        if held is not None and type(held) is type(drags[0]):
-            now = next((i for i, d in enumerate(drags) if abs(d.place - held.place) < 1e-6), -1)
-            self._lacing.hold(drags[min(max(now + by, 0), len(drags) - 1)])
+        grabbed = self._lacing.grabbed
+        if grabbed is not None and type(grabbed) is type(drags[0]):
+            now = next((i for i, d in enumerate(drags) if abs(d.place - grabbed.place) < 1e-6), -1)
+            self._lacing.grab_for_keys(drags[min(max(now + by, 0), len(drags) - 1)])
             return
         at = self._lacing.place_of_playhead()
         after = [d for d in drags if d.place >= at - 1e-6] if by > 0 else [d for d in drags if d.place <= at + 1e-6]
-        self._lacing.hold((after[0] if by > 0 else after[-1]) if after else drags[-1 if by > 0 else 0])
+        self._lacing.grab_for_keys((after[0] if by > 0 else after[-1]) if after else drags[-1 if by > 0 else 0])
 
     def _pull(self, by: int) -> None:
-        held = self._lacing.held
-        if isinstance(held, LaceDrag):
-            self._lacing.make(held.to_word(max(held.lace.word + by, 0)))
-        elif isinstance(held, SectionDrag) or held is None:
+        grabbed = self._lacing.grabbed
+        if isinstance(grabbed, LaceDrag):
+            self._lacing.make(grabbed.to_word(max(grabbed.lace.word + by, 0)))
+        elif isinstance(grabbed, SectionDrag) or grabbed is None:
             return
         else:
-            self._lacing.make(held.edit(held.place + by * held.step), merge=f"pull {type(held).__name__}")
+            self._lacing.make(grabbed.edit(grabbed.place + by * grabbed.step), merge=f"pull {type(grabbed).__name__}")
 
     def _let_go(self) -> None:
-        held = self._lacing.held
-        if isinstance(held, LaceDrag):
-            self._lacing.untie(held.lace.beat, held.lace.word)
-        elif isinstance(held, EdgeDrag):
-            self._lacing.make(held.freed())
+        grabbed = self._lacing.grabbed
+        if isinstance(grabbed, LaceDrag):
+            self._lacing.untie(grabbed.lace.beat, grabbed.lace.word)
+        elif isinstance(grabbed, EdgeDrag):
+            self._lacing.make(grabbed.freed())

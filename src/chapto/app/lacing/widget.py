@@ -44,7 +44,7 @@ class Lacing(QWidget):
         self.model: LacingModel = self._builder.model(studio.production.breakdown, studio.programme)
         self.chosen = ""
         self.selected: tuple[str, int] | None = None
-        self.held: Drag | None = None
+        self.grabbed: Drag | None = None
         self._still = StillLayer()
         self._logged = _logged(studio.production.breakdown)
         self._log = log_line(studio.production.breakdown, studio.known)
@@ -99,9 +99,9 @@ class Lacing(QWidget):
         """What can be taken hold of as it is drawn now."""
         return Hits(self._studio.production.breakdown, self.model, self.axis, rows_for(self.height()))
 
-    def hold(self, drag: Drag | None) -> None:
+    def grab_for_keys(self, drag: Drag | None) -> None:
         """Take hold of something for the keys; it is brought into view and named beside itself."""
-        self.held = drag
+        self.grabbed = drag
         if isinstance(drag, LaceDrag):
             self.selected = drag.lace.beat, drag.lace.word
             self.word_chosen.emit(*self.selected)
@@ -128,11 +128,11 @@ class Lacing(QWidget):
 
     # ── Qt ───────────────────────────────────────────────────────────────────────────────────────────────
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        """The lacing, what is held, the playhead, and the numbers beside the pointer."""
+        """The lacing, what is grabbed, the playhead, and the numbers beside the pointer."""
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._still.paint(painter, self, self.draw)
-        if self.held is not None:
+        if self.grabbed is not None:
             self._ghost(painter)
         self._playhead(painter)
         if self._hover is not None:
@@ -172,9 +172,9 @@ class Lacing(QWidget):
         self.setFocus()
         place = event.position()
         shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
-        self.held = self.hits().drag_at(place.x(), place.y(), skipping=shift)
-        self._pressed, self._dragging = place, isinstance(self.held, PinDrag)
-        match self.held:
+        self.grabbed = self.hits().drag_at(place.x(), place.y(), skipping=shift)
+        self._pressed, self._dragging = place, isinstance(self.grabbed, PinDrag)
+        match self.grabbed:
             case PinDrag(_, pin):
                 self._at = pin.place
                 self._player.show_mat(Fraction(pin.mat).limit_denominator(1000))
@@ -197,13 +197,13 @@ class Lacing(QWidget):
         assert event is not None
         place = event.position()
         pressed = bool(event.buttons() & Qt.MouseButton.LeftButton)
-        if self.held is not None and self._pressed is not None:
+        if self.grabbed is not None and self._pressed is not None:
             far = abs(place.x() - self._pressed.x()) >= DRAGGED
             self._dragging = self._dragging or far
             if self._dragging:
                 self._at = self.axis.at(place.x())
-                if isinstance(self.held, PinDrag):
-                    self._player.show_mat(Fraction(self.held.mat_at(self._at)).limit_denominator(1000))
+                if isinstance(self.grabbed, PinDrag):
+                    self._player.show_mat(Fraction(self.grabbed.mat_at(self._at)).limit_denominator(1000))
                 pulled = self._pulled(place)
                 self._hover = (place, pulled.said(self._at)) if pulled is not None else None
         elif pressed:
@@ -216,14 +216,14 @@ class Lacing(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """What was dragged is put down where it is let go; what was only pressed is gone to."""
-        held = self.held
-        if held is not None and self._pressed is not None:
-            pulled = self._pulled(event.position()) if event is not None else held
+        grabbed = self.grabbed
+        if grabbed is not None and self._pressed is not None:
+            pulled = self._pulled(event.position()) if event is not None else grabbed
             if self._dragging and pulled is not None:
                 self.make(pulled.edit(self._at))
-            elif isinstance(held, SectionDrag | EdgeDrag | SkipDrag):
+            elif isinstance(grabbed, SectionDrag | EdgeDrag | SkipDrag):
                 self._scrub(self._pressed)
-        self.held, self._pressed, self._dragging, self._hover = None, None, False, None
+        self.grabbed, self._pressed, self._dragging, self._hover = None, None, False, None
         self.refresh()
 
     def leaveEvent(self, event: object) -> None:
@@ -255,9 +255,9 @@ class Lacing(QWidget):
     def _pulled(self, place: QPointF) -> Drag | None:
         """What is pulled at by now: a word or a lace means another thing above the watch rail than beside it."""
         up = place.y() < rows_for(self.height()).rail_top
-        if isinstance(self.held, WordDrag) and not up:
+        if isinstance(self.grabbed, WordDrag) and not up:
             return None
-        return self.held.up if isinstance(self.held, LaceDrag) and up else self.held
+        return self.grabbed.up if isinstance(self.grabbed, LaceDrag) and up else self.grabbed
 
     def _scrub(self, place: QPointF) -> None:
         rows = rows_for(self.height())
@@ -284,18 +284,18 @@ class Lacing(QWidget):
         self.setCursor(shapes.get(type(drag), shape))
 
     def _ghost(self, painter: QPainter) -> None:
-        """Where what is held would go."""
-        assert self.held is not None
+        """Where what is grabbed would go."""
+        assert self.grabbed is not None
         rows = rows_for(self.height())
-        at = self._at if self._dragging else self.held.place
-        x = self.axis.x(self.held.marker(at) if isinstance(self.held, SectionDrag) else at)
+        at = self._at if self._dragging else self.grabbed.place
+        x = self.axis.x(self.grabbed.marker(at) if isinstance(self.grabbed, SectionDrag) else at)
         painter.setPen(QPen(QColor(FIRST), 2, Qt.PenStyle.DashLine))
-        if isinstance(self.held, SkipDrag):
-            x0 = self.axis.x(self.held.start)
+        if isinstance(self.grabbed, SkipDrag):
+            x0 = self.axis.x(self.grabbed.start)
             box = QRectF(min(x0, x), rows.mat_top, abs(x - x0), rows.mat_foot - rows.mat_top)
             painter.drawRect(box)
         else:
-            top = rows.mat_top if isinstance(self.held, SectionDrag | PinDrag) else rows.rail_top - 6
+            top = rows.mat_top if isinstance(self.grabbed, SectionDrag | PinDrag) else rows.rail_top - 6
             painter.drawLine(QLineF(x, top, x, rows.chapters_foot))
 
     def _playhead(self, painter: QPainter) -> None:

@@ -30,7 +30,8 @@ class CompareView(EscIsMine, QWidget):
     def __init__(self, studio: Studio) -> None:
         super().__init__()
         self._studio = studio
-        self.feed = PictureFeed(studio.pictures)
+        self._files = studio.files
+        self.feed = PictureFeed(self._files.pictures)
         self.pair: tuple[Exchange, Exchange] | None = None
         self.at = Fraction(0)
         self._from = (Fraction(0), 0.0)
@@ -41,7 +42,7 @@ class CompareView(EscIsMine, QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Two tries side by side")
         self.feed.arrived.connect(self.update)
-        studio.media_moved.connect(lambda: self.feed.use(studio.pictures))
+        self._files.moved.connect(lambda: self.feed.use(self._files.pictures))
 
     @property
     def playing(self) -> bool:

@@ -76,7 +76,7 @@ class LogController(QObject):
         if outcome is not None and "x" not in self.begun:
             x = self.chosen_exchange()
             if x is None:
-                self._studio.said.emit("Choose or begin an exchange first.")
+                self._studio.message.emit("Choose or begin an exchange first.")
             else:
                 self.edit("say how it ended", lambda b: edit_log.change_exchange(b, x.id, outcome=outcome))
             return
@@ -101,7 +101,7 @@ class LogController(QObject):
         here = edit_positions.position_at(self._studio.breakdown, self.mat())
         attacker = self._top_now(here)
         if attacker is None:
-            self._studio.said.emit("Say first who attacks in this turn: A or D.")
+            self._studio.message.emit("Say first who attacks in this turn: A or D.")
             return
         span = self._toggle("o")
         if span:
@@ -150,7 +150,7 @@ class LogController(QObject):
         """Say who began the chosen exchange."""
         x = self.chosen_exchange()
         if x is None:
-            self._studio.said.emit("Choose an exchange first.")
+            self._studio.message.emit("Choose an exchange first.")
         else:
             self.edit("say who began it", lambda b: edit_log.change_exchange(b, x.id, by=side))
 
@@ -159,7 +159,7 @@ class LogController(QObject):
         self.recent = [technique.id, *(t for t in self.recent if t != technique.id)][:12]
         x = self.chosen_exchange()
         if x is None:
-            self._studio.said.emit("Log the exchange first (E … E), then name it.")
+            self._studio.message.emit("Log the exchange first (E … E), then name it.")
         else:
             self.edit("name the technique", lambda b: edit_log.change_exchange(b, x.id, technique=technique.en))
 
@@ -182,7 +182,7 @@ class LogController(QObject):
         self._player.loop = None if self._player.loop is not None or x is None else (x.start, x.end)
         if self._player.loop is not None:
             self.play_last()
-            self._studio.said.emit("This exchange plays over and over; Shift+L ends that.")
+            self._studio.message.emit("This exchange plays over and over; Shift+L ends that.")
 
     def chosen_exchange(self) -> Exchange | None:
         """The chosen exchange, or the last that began before the picture."""
@@ -209,7 +209,7 @@ class LogController(QObject):
         if since is None:
             return None
         if abs(mat - since) < edit_log.SHORTEST_SPAN:
-            self._studio.said.emit("That ended where it began; nothing was logged.")
+            self._studio.message.emit("That ended where it began; nothing was logged.")
             return None
         return min(since, mat), max(since, mat)
 

@@ -36,7 +36,8 @@ class Pad(QWidget):
         column.addLayout(self._control())
         column.addLayout(self._positions())
         column.addLayout(self._moments())
-        items: list[Named] = [*pen.lexicon.techniques.values(), *pen.lexicon.positions.values()]
+        names = pen.lexicon
+        items: list[Named] = [*names.techniques.values(), *names.positions.values()]
         self.finder = FinderLine(Finder(items), lambda: pen.recent, self._picked, lambda begun: pen.keep(meant=begun))
         column.addWidget(self.finder)
         pen.begun_changed.connect(self.follow)

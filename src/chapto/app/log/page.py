@@ -62,7 +62,7 @@ class LogPage(QWidget):
     ) -> None:
         super().__init__()
         self._studio, self._player, self._lively = studio, player, lively
-        self.lexicon = studio.lexicon
+        self.lexicon = studio.known.lexicon
         self.pen = LogController(studio, player, self.lexicon)
         self._chord: tuple[str, ...] = ()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -79,7 +79,7 @@ class LogPage(QWidget):
         self._pictures.addWidget(screen)
         self.comparison = CompareView(studio)
         self._pictures.addWidget(self.comparison)
-        self.comparison.done.connect(self._end_comparison)
+        self.comparison.done.connect(self.end_comparison)
         stack.addWidget(self._pictures, 1)
         above = QSplitter(Qt.Orientation.Horizontal)
         above.setHandleWidth(3)
@@ -102,7 +102,7 @@ class LogPage(QWidget):
 
     def _say_soon(self, sentence: str) -> None:
         """Say it once the window is there to show it."""
-        QTimer.singleShot(0, lambda: self._studio.said.emit(sentence))
+        QTimer.singleShot(0, lambda: self._studio.message.emit(sentence))
 
     @property
     def chosen(self) -> str:
@@ -134,7 +134,8 @@ class LogPage(QWidget):
         self.strip.film.close()
         self.comparison.feed.close()
 
-    def _end_comparison(self) -> None:
+    def end_comparison(self) -> None:
+        """The one picture again."""
         self._pictures.setCurrentIndex(0)
         self.setFocus()
 
@@ -172,14 +173,14 @@ class LogPage(QWidget):
         try:
             found = from_csv(self._studio.breakdown, path.read_text("utf-8"), self.lexicon)
         except ChaptoError as error:
-            self._studio.said.emit(str(error))
+            self._studio.message.emit(str(error))
         except (OSError, UnicodeDecodeError):
-            self._studio.said.emit(f"“{path.name}” can't be read as text.")
+            self._studio.message.emit(f"“{path.name}” can't be read as text.")
         else:
             self._studio.edit(f"take in {path.name}", lambda _: found.breakdown)
             if found.unclear:
                 more = f"  And {len(found.unclear) - 2} more." if len(found.unclear) > 2 else ""
-                self._studio.said.emit("  ".join(found.unclear[:2]) + more)
+                self._studio.message.emit("  ".join(found.unclear[:2]) + more)
 
     def hand_out(self) -> None:
         """Choose where the log goes."""
@@ -192,7 +193,7 @@ class LogPage(QWidget):
             try:
                 gate.write(Path(name), text.encode())
             except ChaptoError as error:
-                self._studio.said.emit(str(error))
+                self._studio.message.emit(str(error))
 
     # ── inside ───────────────────────────────────────────────────────────────────────────────────────────
     def _act(self, key: str, shift: bool) -> bool:
@@ -233,14 +234,14 @@ class LogPage(QWidget):
         if chord == ("p",) or (len(chord) == 2 and key in "ad") or (len(chord) == 3 and key == "-"):
             self._chord = chord
             if len(chord) == 1:
-                self._studio.said.emit("Points of the referee: A or D, then how many.")
+                self._studio.message.emit("Points of the referee: A or D, then how many.")
         else:
             self._chord = ()
             if key.isdigit() and key != "0" and len(chord) >= 3:
                 side = Side.FIRST if chord[1] == "a" else Side.SECOND
                 self.pen.points(side, -int(key) if "-" in chord else int(key))
             else:
-                self._studio.said.emit("No points were given: P, then A or D, then a digit.")
+                self._studio.message.emit("No points were given: P, then A or D, then a digit.")
 
     def _speed(self, by: int) -> None:
         here = SPEEDS.index(self._player.head.speed) if self._player.head.speed in SPEEDS else 2

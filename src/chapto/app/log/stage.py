@@ -42,7 +42,7 @@ class LogStage(StageView):
             self.page.compare(b.exchanges[1].id, b.exchanges[2].id)
             self.page.comparison.go(Fraction("3.6"))
             snap("log-compare")
-            self.page.comparison.done.emit()
+            self.page.end_comparison()
         self.page.show_sheet(0)
 
     def close(self) -> None:

@@ -38,6 +38,7 @@ class BoutStrip(QWidget):
     def __init__(self, studio: Studio, player: Player, lexicon: Lexicon) -> None:
         super().__init__()
         self._studio, self._player, self._lexicon = studio, player, lexicon
+        self._files = studio.files
         self._edge: Fraction | None = None
         self._handle: tuple[str, str] | None = None
         self._to: Fraction | None = None
@@ -53,7 +54,7 @@ class BoutStrip(QWidget):
         self.setFixedHeight(int(RULER + FILM + CONTROL + ROUNDS + EXCHANGES + MOMENTS + 6))
         self.setAccessibleName("Mat clock")
         studio.changed.connect(self._document)
-        studio.media_ready.connect(self.refresh)
+        self._files.ready.connect(self.refresh)
         player.moved.connect(self._moved)
         self.chosen = ""
 

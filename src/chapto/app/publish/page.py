@@ -42,7 +42,7 @@ class PublishPage(QWidget):
     def __init__(self, studio: Studio, player: Player, screen: QWidget) -> None:
         super().__init__()
         self._studio, self._player = studio, player
-        self.job: Job | None = None
+        self.job: Job[tuple[Path, ...]] | None = None
         self.made: tuple[Path, ...] = ()
         self._chosen: Path | None = None
         self._there_before = False
@@ -133,15 +133,14 @@ class PublishPage(QWidget):
             return
         self._there_before = replacing
 
-        def work(progress: Callable[[float], None], stopped: Callable[[], bool]) -> object:
-            production = produce(b, studio.guide, known, cancelled=stopped)
+        def work(progress: Callable[[float], None], stopped: Callable[[], bool]) -> tuple[Path, ...]:
+            production = produce(b, studio.compiling.guide, known, cancelled=stopped)
             return render_production(
                 production, project, target, replacing=replacing, progress=progress, cancelled=stopped
             )
 
         job = Job("Render", work)
         job.progressed.connect(self._progress)
-        job.finished.connect(self._finished)
         job.failed.connect(self._failed)
         job.stopped.connect(self._stopped)
         self.job = job
@@ -149,7 +148,7 @@ class PublishPage(QWidget):
         self._render.setText("Rendering…")
         self._stop.show()
         self._result.setText("")
-        studio.run(job)
+        studio.workers.run_asked(job.then(self._finished))
 
     def stop(self) -> None:
         """Stop the render."""
@@ -170,13 +169,13 @@ class PublishPage(QWidget):
             try:
                 OutputGate(self._studio.breakdown, self._studio.session.path, replacing=True).check(*places_of(target))
             except ChaptoError as error:
-                self._failed(str(error))
+                self._refused(str(error))
                 return None
             names = ", ".join(p.name for p in there.places)
             answer = ask(self, f"In {target.parent} there is already: {names}.", ("Replace", "Leave as it is"))
             return True if answer == 0 else None
         except ChaptoError as error:
-            self._failed(str(error))
+            self._refused(str(error))
             return None
         return False
 
@@ -187,15 +186,17 @@ class PublishPage(QWidget):
         kept = "the files that were there are as they were" if self._there_before else "nothing was written"
         self._ended(f"Stopped; {kept}.")
 
-    def _finished(self, files: object) -> None:
-        assert isinstance(files, tuple)
+    def _finished(self, files: tuple[Path, ...]) -> None:
         self.made = files
         names = ", ".join(f.name for f in files[1:])
         self._ended(f"Made {files[0].name}, with {names} beside it. Press to open the folder.")
 
     def _failed(self, sentence: str) -> None:
         self._ended(sentence)
-        self._studio.said.emit(sentence)
+
+    def _refused(self, sentence: str) -> None:
+        self._ended(sentence)
+        self._studio.message.emit(sentence)
 
     def _ended(self, sentence: str) -> None:
         self.job = None

@@ -26,7 +26,8 @@ class Player(QObject):
     def __init__(self, studio: Studio, *, speaker: Speaker | None = None) -> None:
         super().__init__()
         self._studio = studio
-        self._speaker = speaker or Loudspeaker(studio.said.emit)
+        self._files = studio.files
+        self._speaker = speaker or Loudspeaker(studio.message.emit)
         self.head = Playhead()
         self.playing = False
         self.loop: tuple[Fraction, Fraction] | None = None
@@ -80,10 +81,10 @@ class Player(QObject):
             self.show_frame(self.head.frame + by)
             return
         camera = self.head.camera(self._studio.breakdown.footage, self._studio.angles)
-        if camera is None or camera.id not in self._studio.places:
+        if camera is None or camera.id not in self._files.places:
             self.jump(Fraction(by, 30))
         else:
-            self.show_mat(self._studio.pictures.step(camera, self.head.mat, by))
+            self.show_mat(self._files.pictures.step(camera, self.head.mat, by))
 
     def set_speed(self, speed: Fraction) -> None:
         """Play the footage at another speed."""
@@ -132,7 +133,7 @@ class Player(QObject):
         """Sound of the footage from where the playhead is, as things are now: it is read in another thread. Silent at
         other speeds than 1."""
         head, footage, angles = self._from, self._studio.breakdown.footage, self._studio.angles
-        sounds = dict(self._studio.sounds)
+        sounds = dict(self._files.sounds)
 
         def read(first: int, count: int) -> NDArray[np.float32]:
             mat = head.mat + Fraction(first, RATE)

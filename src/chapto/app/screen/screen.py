@@ -29,6 +29,7 @@ class Screen(QWidget):
     def __init__(self, studio: Studio, player: Player, feed: PictureFeed) -> None:
         super().__init__()
         self._studio, self._player, self._feed = studio, player, feed
+        self._files = studio.files
         self._shown: QImage | None = None
         self._shown_key: object = None
         self._overlay: Overlay | None = None
@@ -39,7 +40,7 @@ class Screen(QWidget):
         player.playing_changed.connect(self.update)
         feed.arrived.connect(self._arrived)
         studio.compiled.connect(self._recompiled)
-        studio.media_ready.connect(self.look)
+        self._files.ready.connect(self.look)
 
     def sizeHint(self) -> QSize:
         """Half of 720p."""
@@ -53,7 +54,7 @@ class Screen(QWidget):
     def is_settled(self) -> bool:
         """Whether the picture under the playhead is the one on the screen."""
         want, second = self._want(0), self._second_want(0)
-        missing = want.footage is None or want.footage.id not in self._studio.places
+        missing = want.footage is None or want.footage.id not in self._files.places
         return (missing or self._shown_key == want.key) and (second is None or self._feed.image(second) is not None)
 
     def look(self) -> None:
@@ -134,7 +135,7 @@ class Screen(QWidget):
         head = self._head(ahead)
         inset = self._inset(head)
         footage = next((c for c in self._studio.breakdown.footage if inset and c.id == inset.footage), None)
-        if inset is None or footage is None or footage.id not in self._studio.places:
+        if inset is None or footage is None or footage.id not in self._files.places:
             return None
         return Want(footage, inset.mat_at(head.frame), *self._size(second_place, inset))
 

@@ -36,8 +36,8 @@ def _make(studio: Studio, change: Callable[[], object]) -> None:
     try:
         name = make_own(studio.breakdown.style)
     except ChaptoError as error:
-        studio.said.emit(str(error))
+        studio.message.emit(str(error))
         return
-    studio.know_again()
+    studio.compiling.know_again()
     _use(studio, name)
     change()

@@ -114,6 +114,14 @@ class WritePage(QWidget):
             shortcut = QShortcut(QKeySequence(keys), self, act)
             shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
 
+    def is_settled(self) -> bool:
+        """Whether the small pictures of ties are there."""
+        return self.sight.film.is_settled()
+
+    def close_feed(self) -> None:
+        """End the thread that fetches pictures."""
+        self.sight.film.close()
+
     def _change_style(self) -> None:
         """The limits of the user's own style, in place of the script."""
         self.style_sheet.open()
@@ -127,7 +135,7 @@ class WritePage(QWidget):
         """Tie the word at the caret to what is on the screen; a moment is made there if none is near."""
         caret = self.script.caret()
         if caret is None:
-            self._studio.said.emit("Put the caret on the word you want to tie first.")
+            self._studio.message.emit("Put the caret on the word you want to tie first.")
             return
         beat, word = caret
         mat = self._player.head.seen_mat(self._studio.programme)
@@ -137,10 +145,10 @@ class WritePage(QWidget):
         """The picture that is seen is left out of the section being written: once from here, again to here."""
         section, at = self.script.current_section(), self.sight.looked_at()
         if not section:
-            self._studio.said.emit("Put the caret into the section that is to skip something.")
+            self._studio.message.emit("Put the caret into the section that is to skip something.")
         elif self._skip_from is None:
             self._skip_from = at
-            self._studio.said.emit(f"Skips from {clock_text(at, tenths=True)}; go on and press Ctrl+D again.")
+            self._studio.message.emit(f"Skips from {clock_text(at, tenths=True)}; go on and press Ctrl+D again.")
         else:
             start, end = sorted((self._skip_from, at))
             self._skip_from = None

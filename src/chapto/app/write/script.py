@@ -40,7 +40,7 @@ class Script(QScrollArea):
         self._studio, self._sight = studio, sight
         sight.gone.connect(self.choose)
         self._finder = WaysFinder(studio)
-        self._spelling = lru_cache(maxsize=2000)(Spelling(studio.lexicon).slips)
+        self._spelling = lru_cache(maxsize=2000)(Spelling(studio.known.lexicon).slips)
         self._finder.found.connect(self._show_ways)
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -165,14 +165,15 @@ class Script(QScrollArea):
     def _card(self, beat_id: str) -> BeatCard:
         _, beat = self._studio.breakdown.find_beat(beat_id)
         card = BeatCard(self._studio, beat, self._sight)
-        card.editor.focused.connect(lambda: self._choose(beat_id))
-        card.editor.cursorPositionChanged.connect(lambda: self._caret_moved(beat_id))
+        editor = card.editor
+        editor.focused.connect(lambda: self._choose(beat_id))
+        editor.cursorPositionChanged.connect(lambda: self._caret_moved(beat_id))
         card.dragged.connect(lambda at: self._slot_at(at))
         card.dropped.connect(lambda at: self._drop(beat_id, at))
-        card.editor.split_at.connect(lambda place: self._split(beat_id, place))
-        card.editor.joined_back.connect(lambda: self._join(beat_id))
-        card.editor.pasted.connect(lambda text: self.put_text(beat_id, text))
-        card.editor.left.connect(lambda by: self._neighbour(beat_id, by))
+        editor.split_at.connect(lambda place: self._split(beat_id, place))
+        editor.joined_back.connect(lambda: self._join(beat_id))
+        editor.pasted.connect(lambda text: self.put_text(beat_id, text))
+        editor.left.connect(lambda by: self._neighbour(beat_id, by))
         return card
 
     def _foot(self) -> QWidget:
@@ -224,7 +225,7 @@ class Script(QScrollArea):
         """Go one of the ways offered for the beat being written."""
         card = self.cards.get(self.current)
         if card is None or not card.ways.take(number):
-            self._studio.said.emit("Put the caret into a beat that does not fit; its ways out are offered there.")
+            self._studio.message.emit("Put the caret into a beat that does not fit; its ways out are offered there.")
 
     # ── scripts from elsewhere ───────────────────────────────────────────────────────────────────────────
     def put_text(self, beat_id: str, text: str) -> None:
@@ -245,7 +246,7 @@ class Script(QScrollArea):
         try:
             parts = read_script(path)
         except ChaptoError as error:
-            self._studio.said.emit(str(error))
+            self._studio.message.emit(str(error))
             return
         found = [(s.id, x.id) for s, x in b.beats() if x.id == self.current]
         if not found and not b.script:
@@ -257,7 +258,7 @@ class Script(QScrollArea):
         """Put right the first name written wrong, in the beat being written or in the next that has one."""
         order = [self.cards[self.current], *self.cards.values()] if self.current in self.cards else self.cards.values()
         if not any(card.put_right() for card in order):
-            self._studio.said.emit("No name of the lexicon is written wrong.")
+            self._studio.message.emit("No name of the lexicon is written wrong.")
 
     def tie_offered(self) -> None:
         """Tie the next pointing word of the beat being written to the moment it likeliest means."""
@@ -265,7 +266,7 @@ class Script(QScrollArea):
         every = offers(b, self._sight.busiest)
         offer = next((o for o in every if o.beat == self.current), every[0] if every else None)
         if offer is None:
-            self._studio.said.emit("No word that points is left without a tie where a moment is logged for it.")
+            self._studio.message.emit("No word that points is left without a tie where a moment is logged for it.")
             return
         what = f"tie “{offer.text}”"
         self._studio.edit(what, lambda b: edit_script.tie_at(b, offer.beat, offer.word, offer.at))

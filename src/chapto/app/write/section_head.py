@@ -60,8 +60,8 @@ def about_section(b: Breakdown, section: Section) -> str:
         return "title card"
     x = b.exchange(section.exchange)
     allowed = [
-        *([f"{float(section.allow.hold):g} s more hold"] if section.allow.hold else []),
-        *([f"{float(section.allow.silence):g} s more silence"] if section.allow.silence else []),
+        *([f"{float(section.allow.hold_seconds):g} s more hold"] if section.allow.hold_seconds else []),
+        *([f"{float(section.allow.silence_seconds):g} s more silence"] if section.allow.silence_seconds else []),
         *(f"{float(r):g}×" for r in section.allow.rates),
     ]
     words = [

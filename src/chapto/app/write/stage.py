@@ -29,7 +29,7 @@ class WriteStage(StageView):
 
     def is_settled(self) -> bool:
         """Whether the small pictures of ties are there."""
-        return self.page.sight.film.is_settled()
+        return self.page.is_settled()
 
     def pictures(self, snap: Snap) -> None:
         """The lacing at three zooms, and words that come too late with their ways out."""
@@ -58,4 +58,4 @@ class WriteStage(StageView):
 
     def close(self) -> None:
         """End the thread that fetches pictures."""
-        self.page.sight.film.close()
+        self.page.close_feed()

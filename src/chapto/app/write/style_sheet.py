@@ -18,7 +18,7 @@ from chapto.pacing.styles import HouseStyle
 from chapto.store.own_styles import drop_own, keep_own, own_styles
 
 RATES = (Fraction(3, 4), Fraction(1, 2), Fraction(3, 8), Fraction(1, 4))
-FINE = 1000
+THOUSANDTHS = 1000
 
 
 def _seconds(value: float) -> str:
@@ -128,9 +128,9 @@ class StyleSheet(QWidget):
         self._studio.edit("change the house style", lambda b: replace(b, style="stop-and-talk"))
         try:
             drop_own(self._name)
-            self._studio.know_again()
+            self._studio.compiling.know_again()
         except ChaptoError as error:
-            self._studio.said.emit(str(error))
+            self._studio.message.emit(str(error))
         self.done.emit()
 
     def _turn(self, rate: Fraction) -> None:
@@ -149,8 +149,8 @@ class StyleSheet(QWidget):
         try:
             keep_own(self._name, made)
         except ChaptoError as error:
-            self._studio.said.emit(str(error))
-        self._studio.know_again()
+            self._studio.message.emit(str(error))
+        self._studio.compiling.know_again()
         self._follow()
 
     def _follow(self) -> None:
@@ -170,7 +170,7 @@ class StyleSheet(QWidget):
 
 def exact(value: float) -> Fraction:
     """A thousandth at the finest."""
-    return Fraction(round(value * FINE), FINE)
+    return Fraction(round(value * THOUSANDTHS), THOUSANDTHS)
 
 
 def weighed(style: HouseStyle, field: str, value: float) -> HouseStyle:

@@ -89,16 +89,15 @@ class WaysFinder(QObject):
     def __init__(self, studio: Studio) -> None:
         super().__init__()
         self._studio = studio
-        self._job: Job | None = None
+        self._job: Job[tuple[WayOut, ...]] | None = None
 
     def look(self, shortfall: Shortfall) -> None:
         """Begin to look for ways out of a shortfall of the programme as it is; what was looked for before is left."""
         if self._job is not None:
             self._job.stop()
         made = self._studio.production
-        voices, styles = {k: s.line for k, s in made.speeches.items()}, made.programme.known.styles
+        voices, known = {k: s.line for k, s in made.speeches.items()}, made.programme.known
         self._job = Job(
-            "Ways out", lambda progress, stopped: ways_out(made.breakdown, shortfall, voices, styles=styles)
+            "Ways out", lambda progress, stopped: ways_out(made.breakdown, shortfall, voices, styles=known.styles)
         )
-        self._job.finished.connect(lambda ways: self.found.emit(shortfall, ways))
-        self._studio.think(self._job)
+        self._studio.workers.run_thought(self._job.then(lambda ways: self.found.emit(shortfall, ways)))

@@ -1,0 +1,69 @@
+"""The programme of the open breakdown: compiled again in the background after every edit."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from chapto.app.jobs import Job
+from chapto.app.workers import Workers
+from chapto.document.breakdown import Breakdown
+from chapto.programme.compile import compile_programme
+from chapto.render.production import Production, produce
+from chapto.store.session import Session
+from chapto.store.user_files import users_knowledge
+from chapto.voice.guide import GuideVoice
+
+COMPILE_AFTER = 60
+"""Milliseconds of quiet typing before the programme is compiled again."""
+
+
+class Compiling(QObject):
+    """`production` is the last that was compiled, by estimated pace until the guide voice has spoken; `compiled` comes
+    with each new one. `known` are the names, styles and rules it is compiled with, the user's own included."""
+
+    compiled = pyqtSignal()
+
+    def __init__(self, session: Session, workers: Workers, guide: GuideVoice) -> None:
+        super().__init__()
+        self._session, self._workers, self.guide = session, workers, guide
+        self.known = users_knowledge()
+        self.production = Production(session.breakdown, compile_programme(session.breakdown, {}, self.known), {})
+        self._compiled_for: Breakdown | None = None
+        self._job: Job[Production] | None = None
+        self._quiet = QTimer(self)
+        self._quiet.setSingleShot(True)
+        self._quiet.setInterval(COMPILE_AFTER)
+        self._quiet.timeout.connect(self.compile_now)
+
+    @property
+    def is_compiled(self) -> bool:
+        """Whether the programme belongs to the document as it is now."""
+        return self._compiled_for is self._session.breakdown
+
+    def follow(self) -> None:
+        """Compile again once the document has been left alone for a moment."""
+        if not self.is_compiled:
+            self._quiet.start()
+
+    def know_again(self) -> None:
+        """Read the user's own files again, a house style was changed, and compile the same document anew."""
+        self.known = users_knowledge()
+        self._compiled_for = None
+        self._quiet.start()
+
+    def compile_now(self) -> None:
+        """Compile in the background; what was being compiled is left."""
+        wanted, known = self._session.breakdown, self.known
+        if self._job is not None:
+            self._job.stop()
+        job = Job("Guide voice", lambda progress, stopped: produce(wanted, self.guide, known, cancelled=stopped))
+        self._job = self._workers.run_for_programme(job.then(self._arrived))
+
+    def close(self) -> None:
+        """Begin nothing any more."""
+        self._quiet.stop()
+
+    def _arrived(self, production: Production) -> None:
+        if production.breakdown is self._session.breakdown:
+            self.production, self._compiled_for = production, production.breakdown
+            self.compiled.emit()

@@ -1,0 +1,155 @@
+"""The files of the open breakdown: where they are, their pictures, sound and quick pictures."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from chapto.app.jobs import Job
+from chapto.app.preferences import Preferences
+from chapto.app.workers import Workers
+from chapto.document.breakdown import Breakdown
+from chapto.document.footage import Footage
+from chapto.media.cache import cache_folders, is_known_whole, make_room
+from chapto.media.pictures import FootagePictures
+from chapto.media.proxy import make_proxy, proxy_path
+from chapto.media.sound import FootageSound, load_sound
+from chapto.render.production import media_places
+from chapto.store.session import Session
+
+
+class FootageFiles(QObject):
+    """`places` by footage id are the files that are there, `missing` sentences about the others.
+
+    `moved` comes when files may lie elsewhere (`pictures` is another object then), `ready` when sound or quick pictures
+    of one have arrived; `message` carries sentences.
+    """
+
+    moved = pyqtSignal()
+    ready = pyqtSignal()
+    message = pyqtSignal(str)
+    _sound_damaged = pyqtSignal(str)
+
+    def __init__(self, session: Session, workers: Workers, preferences: Preferences, *, proxies: bool = True) -> None:
+        super().__init__()
+        self._session, self._workers, self._preferences = session, workers, preferences
+        self._want_proxies = proxies
+        self._making: set[str] = set()
+        self._found_for: dict[str, tuple[str, str]] = {}
+        self._sound_of: dict[str, tuple[str, str]] = {}
+        self.places, self.missing = media_places(session.breakdown, session.path)
+        self.pictures = FootagePictures({})
+        self.sounds: dict[str, FootageSound] = {}
+        self._sound_damaged.connect(self._load_sound_again)
+        workers.dropped.connect(self._dropped)
+        preferences.changed.connect(self.make_room)
+
+    @property
+    def present(self) -> tuple[Footage, ...]:
+        """The footage whose files are there."""
+        return tuple(c for c in self._session.breakdown.footage if c.id in self.places)
+
+    def follow(self) -> None:
+        """Look again if the document names other files than before."""
+        if _files(self._session.breakdown) != self._found_for:
+            self.find()
+
+    def find(self) -> None:
+        """Look for the files, and begin (or take up again) sound and quick pictures of what is there."""
+        b = self._session.breakdown
+        self._found_for = _files(b)
+        self.places, self.missing = media_places(b, self._session.path)
+        self.sounds = {k: v for k, v in self.sounds.items() if self._sound_of.get(k) == self._found_for.get(k)}
+        self.pictures.close()
+        self.pictures = FootagePictures(self.places)
+        self.moved.emit()
+        for footage in self.present:
+            if footage.id not in self.sounds:
+                self._load_sound(footage)
+        for footage in self.present:
+            if not self.has_proxy(footage) and footage.fingerprint not in self._making:
+                self._make_proxy(footage)
+        if self.missing:
+            self.message.emit(self.missing[0])
+
+    def has_proxy(self, footage: Footage) -> bool:
+        """Whether quick pictures of a file are there, or none are wanted."""
+        return not self._want_proxies or is_known_whole(proxy_path(footage.fingerprint))
+
+    @property
+    def is_waiting_for_proxies(self) -> bool:
+        """Whether quick pictures are missing and nobody is making them."""
+        return any(not self.has_proxy(c) and c.fingerprint not in self._making for c in self.present)
+
+    @property
+    def is_sound_there(self) -> bool:
+        """Whether the sound of every file that is there can be heard."""
+        return len(self.sounds) >= len(self.places)
+
+    def make_room(self) -> None:
+        """Have quick pictures, sound and guide voice together take no more than the limit."""
+        room = self._room()
+        self._workers.run_unseen(Job("Making room", lambda progress, stopped: make_room(*cache_folders(), limit=room)))
+
+    def close(self) -> None:
+        """Give the files back."""
+        self.pictures.close()
+
+    def _room(self) -> int:
+        return self._preferences.now.proxy_gigabytes * 10**9
+
+    def _dropped(self) -> None:
+        self._making.clear()
+        self.ready.emit()
+
+    def _load_sound(self, footage: Footage, *, anew: bool = False) -> None:
+        place, file = self.places[footage.id], self._found_for[footage.id]
+        again = f"The kept sound of {footage.name} was damaged; it is made again."
+
+        def arrived(sound: FootageSound) -> None:
+            # Meanwhile the file may have been taken out, and another may have its id.
+            if self._found_for.get(footage.id) == file:
+                sound.on_damage = lambda: self._sound_damaged.emit(footage.id)
+                self.sounds[footage.id], self._sound_of[footage.id] = sound, file
+                self.ready.emit()
+
+        job = Job(
+            f"Sound of {footage.name}",
+            lambda progress, stopped: load_sound(
+                place, footage.fingerprint, cancelled=stopped, remade=lambda: self.message.emit(again), anew=anew
+            ),
+        )
+        self._workers.run_for_programme(job.then(arrived))
+
+    def _load_sound_again(self, footage_id: str) -> None:
+        """The kept copy turned out to be damaged while it was read."""
+        footage = next((c for c in self.present if c.id == footage_id), None)
+        if footage is not None:
+            self.sounds.pop(footage_id, None)
+            self._load_sound(footage, anew=True)
+
+    def _make_proxy(self, footage: Footage) -> None:
+        place, room = self.places[footage.id], self._room()
+        again = f"The quick pictures of {footage.name} were damaged; they are made again."
+        self._making.add(footage.fingerprint)
+
+        def arrived(_: object) -> None:
+            self.pictures.proxy_made(footage.id)
+            self.ready.emit()
+
+        job = Job(
+            f"Quick pictures of {footage.name}",
+            lambda progress, stopped: make_proxy(
+                place,
+                footage.fingerprint,
+                limit=room,
+                remade=lambda: self.message.emit(again),
+                progress=progress,
+                cancelled=stopped,
+            ),
+        )
+        self._workers.run_in_background(job.then(arrived))
+
+
+def _files(b: Breakdown) -> dict[str, tuple[str, str]]:
+    """Place and fingerprint of every file, by footage id: what files, sounds and pictures hang on."""
+    return {c.id: (c.path, c.fingerprint) for c in b.footage}
