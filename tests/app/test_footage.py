@@ -12,8 +12,8 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
+from chapto.app.footage.chart_look import LOOK
 from chapto.app.footage.chart_model import MatAxis, chart_model
-from chapto.app.footage.chart_paint import film_box
 from chapto.app.footage.file_sheet import facts_text
 from chapto.app.footage.line_up_model import LineUp
 from chapto.app.studio import Studio
@@ -137,7 +137,7 @@ def test_an_edge_of_a_stretch_is_dragged(demo: Window, qtbot: QtBot) -> None:
     before = demo.studio.breakdown.conditions[1]
     stretch = next(s for s in chart.model.lanes[1].stretches if s.kind is K.FOGGED)
     chart.choose(stretch)
-    top, height = film_box(1)
+    top, height = LOOK.film_box(1)
     start = QPointF(chart._x(stretch.end), top + height / 2).toPoint()
     end = QPointF(chart._x(stretch.end + 6), top + height / 2).toPoint()
     qtbot.mousePress(chart, Qt.MouseButton.LeftButton, pos=start)

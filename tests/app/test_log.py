@@ -12,7 +12,7 @@ from PyQt6.QtCore import QPointF, Qt
 from pytestqt.qtbot import QtBot
 
 from chapto.app.log.figures_page import Spot
-from chapto.app.log.strip import CONTROL, EXCHANGES, FILM, ROUNDS, RULER
+from chapto.app.log.strip_look import LOOK
 from chapto.app.log.trial import Trial
 from chapto.app.log.who import WhoSheet
 from chapto.document import edit_script
@@ -23,7 +23,7 @@ from chapto.store.settings import load_settings, settings_path
 from tests.app.driven import DrivenWindow as Window
 
 F = Fraction
-Key, Shift = Qt.Key, Qt.KeyboardModifier.ShiftModifier
+Key, Shift, Ctrl = Qt.Key, Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
 SCRIPT = (
     (0.5, Key.Key_D), (1.0, Key.Key_C), (1.6, Key.Key_E), (2.2, Key.Key_2), (2.8, Key.Key_F), (3.4, Key.Key_Minus),
     (4.0, Key.Key_A), (4.6, Key.Key_G), (5.2, Key.Key_7), (5.8, Key.Key_H),
@@ -117,9 +117,9 @@ def test_the_referees_points_are_given_by_keys_and_shown_in_the_score(demo: Wind
 def test_the_shared_edge_of_two_positions_is_dragged(demo: Window, qtbot: QtBot) -> None:
     demo.go(Stage.LOG)
     strip = demo.log_page.strip
-    y = RULER + FILM + CONTROL / 2
-    start = QPointF(strip._x(109.2), y).toPoint()
-    end = QPointF(strip._x(113.0), y).toPoint()
+    y = LOOK.control_top + LOOK.control / 2
+    start = QPointF(strip.pixel(109.2), y).toPoint()
+    end = QPointF(strip.pixel(113.0), y).toPoint()
     qtbot.mousePress(strip, Qt.MouseButton.LeftButton, pos=start)
     qtbot.mouseMove(strip, end)
     qtbot.mouseRelease(strip, Qt.MouseButton.LeftButton, pos=end)
@@ -218,12 +218,28 @@ def test_an_exchange_is_split_joined_looped_and_its_end_is_dragged(demo: Window,
     qtbot.keyClick(page, Key.Key_L, Shift)
     demo.player.pause()
     assert demo.player.loop is None
-    y = RULER + FILM + CONTROL + ROUNDS + EXCHANGES / 2
-    start, end = (QPointF(strip._x(mat), y).toPoint() for mat in (91.0, 95.0))
+    y = LOOK.exchanges_top + LOOK.exchanges / 2
+    start, end = (QPointF(strip.pixel(mat), y).toPoint() for mat in (91.0, 95.0))
     qtbot.mousePress(strip, Qt.MouseButton.LeftButton, pos=start)
     qtbot.mouseMove(strip, end)
     qtbot.mouseRelease(strip, Qt.MouseButton.LeftButton, pos=end)
     assert float(demo.studio.breakdown.exchange("x2").end) == pytest.approx(95, abs=0.6)
+
+
+def test_the_mat_clock_comes_closer_about_the_playhead_and_is_whole_again(demo: Window, qtbot: QtBot) -> None:
+    demo.go(Stage.LOG)
+    page, strip = demo.log_page, demo.log_page.strip
+    demo.player.show_mat(F(120))
+    low, high = strip.span()
+    whole, there = strip.pixel(high) - strip.pixel(low), strip.pixel(120)
+    qtbot.keyClick(page, Key.Key_Plus, Ctrl)
+    assert strip.pixel(high) - strip.pixel(low) == pytest.approx(whole * 1.4)
+    assert strip.pixel(120) == pytest.approx(there)
+    assert strip.mat_at(strip.pixel(97.5)) == pytest.approx(97.5)
+    demo.player.show_mat(F(4))
+    assert 0 < strip.pixel(4) < strip.width()
+    qtbot.keyClick(page, Key.Key_0, Ctrl)
+    assert strip.pixel(high) - strip.pixel(low) == pytest.approx(whole)
 
 
 def test_a_log_is_taken_in_as_one_step_and_what_is_unclear_is_said(demo: Window, tmp_path: Path) -> None:

@@ -7,8 +7,9 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QPushButton, QWidget
 
+from chapto.app import layouts
 from chapto.app.earlier import about, when
 from chapto.app.widgets import button, ground, label
 from chapto.store.states import State
@@ -31,25 +32,21 @@ class DamagedPage(QWidget):
         self.setWindowTitle(f"{path.name} · Chapto")
         self.resize(1280, 800)
         self.setMinimumSize(900, 600)
-        whole = QVBoxLayout(self)
-        whole.setContentsMargins(0, 0, 0, 0)
-        whole.setSpacing(0)
+        whole = layouts.column(self, spacing=0)
         dark, paper = ground(QWidget(), "dark"), ground(QWidget(), "paper")
-        above, below = QVBoxLayout(dark), QVBoxLayout(paper)
-        above.setContentsMargins(90, 40, 90, 30)
+        above = layouts.column(dark, margins=(90, 40, 90, 30))
+        below = layouts.column(paper, margins=(90, 34, 90, 40), spacing=8)
         above.addStretch(1)
         above.addWidget(label(path.name, size="title"))
         above.addSpacing(6)
         above.addWidget(label(sentence, size="head", wrap=True))
-        below.setContentsMargins(90, 34, 90, 40)
-        below.setSpacing(8)
         below.addWidget(label("What can be done", size="title"))
         below.addWidget(label(f"The file is left as it is, in {path.parent}.", soft=True, wrap=True))
         below.addSpacing(8)
         if states:
             below.addWidget(label("Go on from what was saved earlier; the damaged file is kept beside it.", wrap=True))
         for state in states:
-            row = QHBoxLayout()
+            row = layouts.row()
             chosen = button(when(state), partial(restore, state), kind="" if self.restore_buttons else "main")
             self.restore_buttons.append(chosen)
             chosen.setMinimumWidth(190)
@@ -60,7 +57,7 @@ class DamagedPage(QWidget):
             below.addWidget(
                 label("Nothing that was saved earlier is known here. A copy of your own may be whole.", wrap=True)
             )
-        last = QHBoxLayout()
+        last = layouts.row()
         last.addWidget(button("Open another…", open_other, key="Ctrl+O"))
         last.addWidget(button("Close", self.close, key="Esc"))
         last.addStretch(1)

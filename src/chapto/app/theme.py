@@ -11,16 +11,27 @@ from PyQt6.QtSvg import QSvgRenderer
 from PyQt6.QtWidgets import QApplication
 
 from chapto.paint.colours import (
+    AMBER,
+    BEGUN,
+    CHOSEN,
     DEEP,
     FIRST,
     INK,
+    INK_HOVER,
+    INK_OFF,
     INK_SOFT,
+    MAIN_OFF,
     ON_DARK,
+    ON_DARK_OFF,
     ON_DARK_SOFT,
     PAPER,
     PAPER_DEEP,
+    PAPER_HOVER,
     PAPER_LINE,
+    PAPER_PRESSED,
     SPRUCE,
+    SPRUCE_HOVER,
+    SPRUCE_LIGHT,
     SPRUCE_LINE,
 )
 from chapto.paint.fonts import NUMBERS, TEXT, load_fonts
@@ -50,32 +61,32 @@ QLabel[letters="clock"] {{ font-family: "{NUMBERS}"; font-size: 24px; font-weigh
 
 QPushButton {{ border-radius: 5px; padding: 5px 11px; font-weight: 500; }}
 [ground="paper"] QPushButton {{ background: {PAPER_DEEP}; color: {INK}; border: 1px solid {PAPER_LINE}; }}
-[ground="paper"] QPushButton:hover {{ background: #E5DCC8; }}
-[ground="paper"] QPushButton:pressed {{ background: #DACFB6; }}
-[ground="paper"] QPushButton:disabled {{ color: #A39C8C; background: {PAPER_DEEP}; }}
+[ground="paper"] QPushButton:hover {{ background: {PAPER_HOVER}; }}
+[ground="paper"] QPushButton:pressed {{ background: {PAPER_PRESSED}; }}
+[ground="paper"] QPushButton:disabled {{ color: {INK_OFF}; background: {PAPER_DEEP}; }}
 [ground="paper"] QPushButton[act="main"] {{ background: {INK}; color: {PAPER}; border: 1px solid {INK}; font-weight: 600; }}
-[ground="paper"] QPushButton[act="main"]:hover {{ background: #33413C; }}
-[ground="paper"] QPushButton[act="main"]:disabled {{ background: #8C958F; border-color: #8C958F; }}
-[ground="dark"] QPushButton {{ background: #26342F; color: {ON_DARK}; border: 1px solid {SPRUCE_LINE}; }}
-[ground="dark"] QPushButton:hover {{ background: #30413B; }}
+[ground="paper"] QPushButton[act="main"]:hover {{ background: {INK_HOVER}; }}
+[ground="paper"] QPushButton[act="main"]:disabled {{ background: {MAIN_OFF}; border-color: {MAIN_OFF}; }}
+[ground="dark"] QPushButton {{ background: {SPRUCE_LIGHT}; color: {ON_DARK}; border: 1px solid {SPRUCE_LINE}; }}
+[ground="dark"] QPushButton:hover {{ background: {SPRUCE_HOVER}; }}
 [ground="dark"] QPushButton:checked {{ background: {ON_DARK}; color: {INK}; border-color: {ON_DARK}; }}
-[ground="dark"] QPushButton:disabled {{ color: #6C7C75; border-color: #2B3A35; background: {SPRUCE}; }}
-[ground="paper"] QPushButton[open="true"] {{ background: #F3DDB2; border-color: #D08B1F; color: {INK}; }}
+[ground="dark"] QPushButton:disabled {{ color: {ON_DARK_OFF}; border-color: {SPRUCE_LIGHT}; background: {SPRUCE}; }}
+[ground="paper"] QPushButton[open="true"] {{ background: {BEGUN}; border-color: {AMBER}; color: {INK}; }}
 [ground="paper"] QPushButton:checked {{ background: {INK}; color: {PAPER}; border-color: {INK}; }}
 QPushButton:focus {{ border: 1px solid {FIRST}; }}
 QPushButton[act="quiet"] {{ background: transparent; border: 1px solid transparent; padding: 3px 6px; }}
 [ground="paper"] QPushButton[act="quiet"]:hover {{ background: {PAPER_DEEP}; }}
-[ground="dark"] QPushButton[act="quiet"]:hover {{ background: #26342F; }}
+[ground="dark"] QPushButton[act="quiet"]:hover {{ background: {SPRUCE_LIGHT}; }}
 
 QLineEdit {{ background: {PAPER}; color: {INK}; border: none; border-bottom: 1px solid {PAPER_LINE}; padding: 3px 2px;
   selection-background-color: {FIRST}; selection-color: {INK}; }}
 QLineEdit:focus {{ border-bottom: 2px solid {FIRST}; padding-bottom: 2px; }}
 QPlainTextEdit {{ background: transparent; color: {INK}; border: none; font-size: 16px;
-  selection-background-color: #F0D9A8; selection-color: {INK}; }}
+  selection-background-color: {CHOSEN}; selection-color: {INK}; }}
 QMenu {{ background: {PAPER}; color: {INK}; border: 1px solid {PAPER_LINE}; padding: 5px; }}
 QMenu::item {{ padding: 5px 26px 5px 12px; border-radius: 4px; }}
 QMenu::item:selected {{ background: {INK}; color: {PAPER}; }}
-QMenu::item:disabled {{ color: #A39C8C; }}
+QMenu::item:disabled {{ color: {INK_OFF}; }}
 QMenu::separator {{ height: 1px; background: {PAPER_LINE}; margin: 5px 8px; }}
 """
 

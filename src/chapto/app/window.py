@@ -7,8 +7,9 @@ from pathlib import Path
 
 from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QShortcut
-from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from chapto.app import layouts
 from chapto.app.footage_analysis import FootageAnalysis
 from chapto.app.frame.header_bar import HeaderBar
 from chapto.app.frame.keys import KeysPage
@@ -77,13 +78,8 @@ class Window(QWidget):
             self.foot.say(greeting)
 
     def _lay_out(self) -> None:
-        outer = QHBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(0)
-        outer.addWidget(self.rail)
-        column = QVBoxLayout()
-        column.setSpacing(0)
-        column.addWidget(self.top)
+        outer = layouts.row(self, self.rail, spacing=0)
+        column = layouts.column(None, self.top, spacing=0)
         column.addWidget(self._stack, 1)
         column.addWidget(self.foot)
         outer.addLayout(column, 1)
@@ -91,9 +87,7 @@ class Window(QWidget):
     def _screen(self) -> QWidget:
         """Picture and transport, alike in every stage."""
         holder = QWidget()
-        column = QVBoxLayout(holder)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
+        column = layouts.column(holder, spacing=0)
         column.addWidget(Screen(self.studio, self.player, self.feed), 1)
         column.addWidget(Transport(self.player, lambda: self.studio.programme.seconds))
         return holder

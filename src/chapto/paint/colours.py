@@ -9,21 +9,43 @@ from PyQt6.QtGui import QColor
 from chapto.clock.passage import Kind
 from chapto.programme.programme import TieState
 
-DEEP, SPRUCE, SPRUCE_LINE = "#101715", "#1B2622", "#3A4D46"
-ON_DARK, ON_DARK_SOFT = "#EDF1EC", "#A3B4AC"
-PAPER, PAPER_DEEP, PAPER_LINE = "#FAF6EC", "#EEE7D8", "#CFC4AE"
-INK, INK_SOFT = "#1D2623", "#57635D"
+DEEP, SPRUCE, SPRUCE_LIGHT, SPRUCE_HOVER, SPRUCE_LINE = "#101715", "#1B2622", "#26342F", "#30413B", "#3A4D46"
+ON_DARK, ON_DARK_SOFT, ON_DARK_OFF = "#EDF1EC", "#A3B4AC", "#71827A"
+PAPER_BRIGHT, PAPER, PAPER_DEEP, PAPER_LINE = "#FFFDF6", "#FAF6EC", "#EEE7D8", "#CFC4AE"
+PAPER_HOVER, PAPER_PRESSED = "#E5DCC8", "#DACFB6"
+INK, INK_HOVER, INK_SOFT, INK_OFF = "#1D2623", "#33413C", "#57635D", "#A39C8C"
+MAIN_OFF = "#8C958F"
+"""The main button while it can't be pressed."""
 FIRST, SECOND = "#E3A33A", "#3AA6B5"
+CHOSEN, BEGUN = "#F3E2BC", "#F3DDB2"
+"""The ground of what is chosen among words, and of a key whose stretch has begun."""
+ALARM = "#E0745F"
+"""On dark: something that is missing."""
+HEARD = "#4A625A"
+"""The curve of how loud it is."""
+TAKEN = "#D7CDB8"
+"""A stretch that was decided."""
+AMBER, NEUTRAL = "#D08B1F", "#9A958A"
+WHITE = "#FFFFFF"
+KITS = (FIRST, SECOND, "#C8553D", "#6A8F3C", "#8E6BB0", "#D9D4C7", "#4A5A8C", "#2B2B2B")
+"""Kit colours that are offered."""
 
 PASSAGES: dict[Kind, str] = {
     Kind.RUN: "#8FB09C",
     Kind.SLOW: "#6F8FC7",
     Kind.HOLD: "#B07AB8",
     Kind.AGAIN: "#C8764E",
-    Kind.CUTAWAY: "#9A958A",
+    Kind.CUTAWAY: NEUTRAL,
     Kind.CARD: PAPER_LINE,
 }
-TIES: dict[TieState, str] = {TieState.MET: "#6E9440", TieState.LATE: "#D08B1F", TieState.BROKEN: "#C0472C"}
+TIES: dict[TieState, str] = {TieState.MET: "#6E9440", TieState.LATE: AMBER, TieState.BROKEN: "#C0472C"}
+
+
+def see_through(colour: str, alpha: int) -> QColor:
+    """A colour that lets through what is under it; `alpha` from 0 (all of it) to 255 (nothing)."""
+    made = QColor(colour)
+    made.setAlpha(alpha)
+    return made
 
 
 def luminance(colour: str) -> float:

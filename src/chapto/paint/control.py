@@ -9,14 +9,16 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen
+from PyQt6.QtGui import QBrush, QColor, QFont, QPainter, QPen
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
 from chapto.lexicon.lexicon import Lexicon
 from chapto.matlog.control import controller
 from chapto.paint.colours import ON_DARK, ON_DARK_SOFT, SPRUCE_LINE, readable_on
-from chapto.paint.fonts import TEXT
+from chapto.paint.lettering import cut, letters
+from chapto.paint.plates import plate
+from chapto.paint.signs import side_sign
 
 HIGHEST = 9
 
@@ -66,9 +68,7 @@ def paint_control(
         height = half * block.level / HIGHEST if side else 5.0
         top = middle - height if side is not Side.SECOND else middle
         shape = QRectF(a + 0.5, top - (0 if side else -2.5), max(z - a - 1, 1.5), height)
-        p.setPen(Qt.PenStyle.NoPen)
-        p.setBrush(QColor(kit))
-        p.drawRoundedRect(shape, 2, 2)
+        plate(p, shape, 2, kit, "")
         if names:
             _name(p, block, shape, box, kit if side else "", middle)
     p.setPen(QPen(QColor(ON_DARK_SOFT), 1))
@@ -77,27 +77,21 @@ def paint_control(
 
 def paint_unsure(p: QPainter, box: QRectF, a: float, z: float) -> None:
     """A stretch of a round in which nothing is known."""
-    p.fillRect(QRectF(a, box.top(), z - a, box.height()), QBrush(QColor(58, 77, 70), Qt.BrushStyle.BDiagPattern))
+    p.fillRect(QRectF(a, box.top(), z - a, box.height()), QBrush(QColor(SPRUCE_LINE), Qt.BrushStyle.BDiagPattern))
 
 
 def _name(p: QPainter, block: ControlBlock, shape: QRectF, box: QRectF, kit: str, middle: float) -> None:
-    font = QFont(TEXT)
-    font.setPixelSize(12)
-    font.setWeight(QFont.Weight.Medium)
+    font = letters(12, QFont.Weight.Medium)
     p.setFont(font)
     inside = shape.height() >= 15 and bool(kit)
     room = shape.width() - (18 if inside else 6)
-    shown = QFontMetricsF(font).elidedText(block.name, Qt.TextElideMode.ElideRight, room)
+    shown = cut(block.name, font, room)
     if len(shown) < 4:
         return
     if inside:
         colour = readable_on(kit)
         sign = QPointF(shape.left() + 9, shape.center().y())
-        p.setBrush(QColor(colour))
-        if block.side is Side.FIRST:
-            p.drawEllipse(sign, 3.4, 3.4)
-        else:
-            p.drawRect(QRectF(sign.x() - 3, sign.y() - 3, 6, 6))
+        side_sign(p, sign, 3.4, block.side, colour)
         p.setPen(QColor(colour))
         p.drawText(shape.adjusted(16, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, shown)
         return

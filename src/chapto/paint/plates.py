@@ -1,14 +1,16 @@
-"""A slip of paper with letters on it, the ground of every word on the picture."""
+"""Slips of paper with letters on them, the ground of every word on the picture and of much in the window."""
 
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QImage, QPainter, QPen
+from PyQt6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QImage, QPainter, QPen
 
 from chapto.document.people import Side
 from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_LINE, TIES
-from chapto.paint.fonts import TEXT, load_fonts
+from chapto.paint.fonts import load_fonts
+from chapto.paint.lettering import cut, letters
 from chapto.paint.places import SAFE
+from chapto.paint.signs import side_sign
 from chapto.programme.programme import TieState
 
 
@@ -27,35 +29,18 @@ def painter_on(image: QImage) -> QPainter:
     return painter
 
 
-def paper(painter: QPainter, box: QRectF, corner: float) -> None:
-    """The slip itself."""
-    painter.setPen(QPen(QColor(PAPER_LINE), 1))
-    painter.setBrush(QColor(PAPER))
-    painter.drawRoundedRect(box, corner, corner)
-
-
-def letters(pixels: float, weight: QFont.Weight = QFont.Weight.DemiBold, family: str = TEXT) -> QFont:
-    """A font by its height in pixels of the picture."""
-    load_fonts()
-    font = QFont(family)
-    font.setWeight(weight)
-    font.setPixelSize(max(round(pixels), 8))
-    return font
-
-
-def side_mark(painter: QPainter, middle: QPointF, radius: float, side: Side | None, colour: str) -> None:
-    """A disc for the first athlete, a square for the second, a ring for a voice."""
-    painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(QColor(colour))
-    if side is Side.SECOND:
-        r = radius * 0.9
-        painter.drawRect(QRectF(middle.x() - r, middle.y() - r, 2 * r, 2 * r))
-    elif side is Side.FIRST:
-        painter.drawEllipse(middle, radius, radius)
-    else:
-        painter.setPen(QPen(QColor(INK_SOFT), radius * 0.45))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawEllipse(middle, radius * 0.75, radius * 0.75)
+def plate(
+    p: QPainter,
+    box: QRectF,
+    corner: float,
+    fill: str | QColor | QBrush = PAPER,
+    edge: str | QColor = PAPER_LINE,
+    width: float = 1,
+) -> None:
+    """A slip of paper, or of another colour; without an `edge` its line is left out."""
+    p.setPen(QPen(QColor(edge), width) if edge else Qt.PenStyle.NoPen)
+    p.setBrush(fill if isinstance(fill, QBrush) else QColor(fill))
+    p.drawRoundedRect(box, corner, corner)
 
 
 def name_image(name: str, under: str, side: Side | None, colour: str, picture: tuple[int, int]) -> QImage:
@@ -63,15 +48,15 @@ def name_image(name: str, under: str, side: Side | None, colour: str, picture: t
     unit = picture[1] * 0.105
     font, small = letters(unit * 0.42), letters(unit * 0.27, QFont.Weight.Medium)
     room = picture[0] * 0.44 - unit * 1.0
-    title = QFontMetricsF(font).elidedText(name, Qt.TextElideMode.ElideRight, room)
-    line = QFontMetricsF(small).elidedText(under, Qt.TextElideMode.ElideRight, room)
+    title = cut(name, font, room)
+    line = cut(under, small, room)
     wide = max(QFontMetricsF(font).horizontalAdvance(title), QFontMetricsF(small).horizontalAdvance(line))
     width, height = int(wide + unit * 1.0 + 3) // 2 * 2, int(unit) // 2 * 2
     image = blank(width, height)
     p = painter_on(image)
-    paper(p, QRectF(1, 1, width - 2, height - 2), height * 0.1)
+    plate(p, QRectF(1, 1, width - 2, height - 2), height * 0.1)
     middle = height / 2 if not line else height * 0.36
-    side_mark(p, QPointF(height * 0.4, middle), height * 0.13, side, colour)
+    side_sign(p, QPointF(height * 0.4, middle), height * 0.13, side, colour)
     p.setFont(font)
     p.setPen(QColor(INK))
     left = height * 0.72
@@ -95,7 +80,7 @@ def caution_image(text: str, picture: tuple[int, int]) -> QImage:
     height = int(high + unit * 1.3 + 1) // 2 * 2
     image = blank(width, height)
     p = painter_on(image)
-    paper(p, QRectF(1, 1, width - 2, height - 2), unit * 0.25)
+    plate(p, QRectF(1, 1, width - 2, height - 2), unit * 0.25)
     p.fillRect(QRectF(1, unit * 0.3, unit * 0.3, height - unit * 0.6), QColor(TIES[TieState.LATE]))
     p.setFont(font)
     p.setPen(QColor(INK))

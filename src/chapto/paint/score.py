@@ -17,7 +17,9 @@ from chapto.matlog.ledger import Ledger, ledger
 from chapto.matlog.rules import MatlogError, rule_set
 from chapto.paint.colours import DEEP, ON_DARK, ON_DARK_SOFT
 from chapto.paint.fonts import NUMBERS
-from chapto.paint.plates import blank, letters, painter_on, side_mark
+from chapto.paint.lettering import cut, letters
+from chapto.paint.plates import blank, painter_on
+from chapto.paint.signs import side_sign
 from chapto.programme.knowledge import Knowledge
 
 HIGH = 0.062
@@ -76,12 +78,12 @@ class ScoreStrip:
         for who, is_first, score in ((both[0], True, first), (both[1], False, second)):
             at = mark * 0.55 if is_first else width - mark * 0.55
             kind = Side.FIRST if is_first else Side.SECOND
-            side_mark(p, QPointF(at, height / 2), height * 0.16, kind, who.kit_colour)
+            side_sign(p, QPointF(at, height / 2), height * 0.16, kind, who.kit_colour)
             p.setFont(font)
             p.setPen(QColor(ON_DARK))
             left = mark if is_first else width - mark - side
             align = Qt.AlignmentFlag.AlignLeft if is_first else Qt.AlignmentFlag.AlignRight
-            name = QFontMetricsF(font).elidedText(who.name, Qt.TextElideMode.ElideRight, side)
+            name = cut(who.name, font, side)
             p.drawText(QRectF(left, 0, side, height), Qt.AlignmentFlag.AlignVCenter | align, name)
             p.setFont(number)
             x = mark + side if is_first else width - mark - side - points

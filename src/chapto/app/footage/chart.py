@@ -12,15 +12,9 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from chapto.app.axis import Axis
 from chapto.app.filmstrip import Filmstrip
 from chapto.app.footage.chart_hits import ChartHits
+from chapto.app.footage.chart_look import LOOK
 from chapto.app.footage.chart_model import ChartModel, Stretch, chart_model
-from chapto.app.footage.chart_paint import (
-    ANGLES,
-    GUTTER,
-    LOG,
-    RULER,
-    ChartPainter,
-    height_for,
-)
+from chapto.app.footage.chart_paint import ChartPainter
 from chapto.app.footage_analysis import FootageAnalysis
 from chapto.app.screen.player import Player
 from chapto.app.still_layer import StillLayer
@@ -61,11 +55,11 @@ class CoverageChart(QWidget):
 
     def sizeHint(self) -> QSize:
         """As high as its lanes."""
-        return QSize(860, int(height_for(len(self.model.lanes))))
+        return QSize(860, int(LOOK.height(len(self.model.lanes))))
 
     def minimumSizeHint(self) -> QSize:
         """Never cuts a lane."""
-        return QSize(500, int(height_for(len(self.model.lanes))))
+        return QSize(500, int(LOOK.height(len(self.model.lanes))))
 
     def refresh(self) -> None:
         """Paint everything anew."""
@@ -75,7 +69,7 @@ class CoverageChart(QWidget):
     def follow(self) -> None:
         """Take document and findings as they are now."""
         self.model = chart_model(self._studio.breakdown, self._studio.angles, self._desk.proposals)
-        self.axis.resize(self.width() - GUTTER, self.model.axis.length)
+        self.axis.resize(self.width() - LOOK.gutter, self.model.axis.length)
         if self.chosen is not None and self.stretch() is None:
             self.chosen = None
         self.updateGeometry()
@@ -184,9 +178,9 @@ class CoverageChart(QWidget):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._still.paint(p, self, self._everything)
         x = self._x(float(self._player.head.seen_mat(self._studio.programme)))
-        if x >= GUTTER:
+        if x >= LOOK.gutter:
             p.setPen(QPen(QColor(FIRST), 1.8))
-            p.drawLine(QLineF(x, 3, x, height_for(len(self.model.lanes)) - 4))
+            p.drawLine(QLineF(x, 3, x, LOOK.height(len(self.model.lanes)) - 4))
         p.end()
 
     def _everything(self, p: QPainter) -> None:
@@ -198,7 +192,7 @@ class CoverageChart(QWidget):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """The whole stays whole."""
-        self.axis.resize(self.width() - GUTTER, self.model.axis.length)
+        self.axis.resize(self.width() - LOOK.gutter, self.model.axis.length)
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         """Wheel zooms about the pointer; with Shift, or sideways, it moves along."""
@@ -207,7 +201,7 @@ class CoverageChart(QWidget):
         if across or event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
             self.axis.pan(-(across or turn) / 2)
         else:
-            self.axis.zoom(1.0016**turn, event.position().x() - GUTTER)
+            self.axis.zoom(1.0016**turn, event.position().x() - LOOK.gutter)
         self.refresh()
         event.accept()
 
@@ -255,13 +249,13 @@ class CoverageChart(QWidget):
             self._moved = (s.start, s.end)
             return
         mat = self._mat(place.x())
-        if place.x() >= GUTTER:
+        if place.x() >= LOOK.gutter:
             self._player.show_mat(Fraction(mat).limit_denominator(1000))
         c = self._hits().file_at(place, mat)
         hit = self._hits().stretch_at(place, mat)
         if c is not None:
             self.choose_file(c.id)
-        if place.y() < RULER + LOG + ANGLES:
+        if place.y() < LOOK.ruler + LOOK.log + LOOK.angles:
             self._player.look_through("")
         self.chosen = hit.key if hit else None
         self.refresh()
@@ -277,7 +271,7 @@ class CoverageChart(QWidget):
                 self._moved = (min(mat, z - 0.1), z) if self._edge == "start" else (a, max(mat, a + 0.1))
             self._player.show_mat(Fraction(mat).limit_denominator(1000))
             self.refresh()
-        elif event.buttons() & Qt.MouseButton.LeftButton and place.x() >= GUTTER:
+        elif event.buttons() & Qt.MouseButton.LeftButton and place.x() >= LOOK.gutter:
             self._player.show_mat(Fraction(self._mat(place.x())).limit_denominator(1000))
         else:
             s = self.stretch()
@@ -301,17 +295,17 @@ class CoverageChart(QWidget):
 
     # ── inside ───────────────────────────────────────────────────────────────────────────────────────────
     def _x(self, mat: float) -> float:
-        return GUTTER + self.axis.x(self.model.axis.place(mat))
+        return LOOK.gutter + self.axis.x(self.model.axis.place(mat))
 
     def _mat(self, x: float) -> float:
-        return self.model.axis.mat(self.axis.at(x - GUTTER))
+        return self.model.axis.mat(self.axis.at(x - LOOK.gutter))
 
     def _hits(self) -> ChartHits:
         return ChartHits(self.model, self._x, self._mat)
 
     def _zoom(self, factor: float) -> None:
-        x = self._x(float(self._player.head.mat)) - GUTTER
-        self.axis.zoom(factor, min(max(x, 0), self.width() - GUTTER))
+        x = self._x(float(self._player.head.mat)) - LOOK.gutter
+        self.axis.zoom(factor, min(max(x, 0), self.width() - LOOK.gutter))
 
     def _whole(self) -> None:
         self.axis.show_all()

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF
 
+from chapto.app.footage.chart_look import LOOK
 from chapto.app.footage.chart_model import ChartModel, Stretch
-from chapto.app.footage.chart_paint import ANGLES, GUTTER, LANE, LOG, RULER, film_box, lane_top
 from chapto.document.footage import Angle, Footage
 
 NEAR = 6.0
@@ -26,7 +26,7 @@ class ChartHits:
     def lane_at(self, place: QPointF) -> int | None:
         """Number of the lane, from 0."""
         for i in range(len(self.model.lanes)):
-            if lane_top(i) <= place.y() <= lane_top(i) + LANE:
+            if LOOK.lane_top(i) <= place.y() <= LOOK.lane_top(i) + LOOK.lane:
                 return i
         return None
 
@@ -36,7 +36,7 @@ class ChartHits:
         if i is None:
             return None
         files = self.model.lanes[i].files
-        if place.x() < GUTTER:
+        if place.x() < LOOK.gutter:
             return files[0]
         return next((c for c in files if c.mat_in <= mat < c.mat_out), None)
 
@@ -44,7 +44,7 @@ class ChartHits:
         """The shortest stretch there."""
         i = self.lane_at(place)
         slack = abs(self.mat(place.x() + 3) - mat)
-        if i is None or place.x() < GUTTER or place.y() > sum(film_box(i)):
+        if i is None or place.x() < LOOK.gutter or place.y() > sum(LOOK.film_box(i)):
             return None
         hits = [s for s in self.model.lanes[i].stretches if s.start - slack <= mat <= s.end + slack]
         return min(hits, key=lambda s: s.end - s.start, default=None)
@@ -60,7 +60,7 @@ class ChartHits:
 
     def angle_at(self, place: QPointF, angles: tuple[Angle, ...]) -> tuple[Angle, str] | None:
         """A choice of the creator whose end lies under the pointer."""
-        if not RULER + LOG <= place.y() <= RULER + LOG + ANGLES:
+        if not LOOK.ruler + LOOK.log <= place.y() <= LOOK.ruler + LOOK.log + LOOK.angles:
             return None
         for a in angles:
             for edge, mat in (("start", a.start), ("end", a.end)):

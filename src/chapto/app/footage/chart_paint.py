@@ -10,22 +10,42 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen
 
 from chapto.app.axis import Axis
+from chapto.app.film_cells import paint_cell
 from chapto.app.filmstrip import Filmstrip
 from chapto.app.footage.chart_curve import Curve, paint_curve
+from chapto.app.footage.chart_look import LOOK
 from chapto.app.footage.chart_model import ChartModel, Lane, Stretch
 from chapto.app.footage_analysis import LOUDNESS_HERTZ, FootageAnalysis
+from chapto.app.ruler import marks, step_for
 from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
 from chapto.document.breakdown import Breakdown
 from chapto.document.condition import ConditionKind
 from chapto.document.footage import Footage
-from chapto.paint.colours import DEEP, FIRST, INK, ON_DARK, ON_DARK_SOFT, PAPER, SPRUCE, SPRUCE_LINE, TIES
+from chapto.paint.colours import (
+    ALARM,
+    AMBER,
+    DEEP,
+    FIRST,
+    HEARD,
+    INK,
+    ON_DARK,
+    ON_DARK_SOFT,
+    PAPER,
+    SPRUCE,
+    SPRUCE_HOVER,
+    SPRUCE_LIGHT,
+    SPRUCE_LINE,
+    TAKEN,
+    TIES,
+    see_through,
+)
+from chapto.paint.lettering import write
+from chapto.paint.plates import plate
 from chapto.programme.programme import TieState
 
-GUTTER = 142.0
-RULER, LOG, ANGLES, LANE, GAP = 22.0, 15.0, 30.0, 80.0, 6.0
-NAME, FILM, CURVE = 18.0, 38.0, 23.0
-STEPS = (1, 2, 5, 10, 15, 30, 60, 120, 300, 600)
+MARKS_APART = 58.0
+"""Pixels between two marks of the ruler, at least."""
 KIND_LETTER = {
     ConditionKind.FOGGED: "fogged",
     ConditionKind.BLOCKED: "blocked",
@@ -34,21 +54,6 @@ KIND_LETTER = {
     ConditionKind.IDLE: "quiet",
     ConditionKind.SIGNAL: "signal",
 }
-
-
-def height_for(lanes: int) -> float:
-    """Pixels of a chart with so many lanes."""
-    return RULER + LOG + ANGLES + GAP + max(lanes, 1) * (LANE + GAP)
-
-
-def lane_top(number: int) -> float:
-    """Top of lane `number`, counted from 0."""
-    return RULER + LOG + ANGLES + GAP + number * (LANE + GAP)
-
-
-def film_box(number: int) -> tuple[float, float]:
-    """Top and height of the pictures of lane `number`."""
-    return lane_top(number) + NAME, FILM
 
 
 @dataclass
@@ -69,14 +74,14 @@ class ChartPainter:
 
     def x(self, mat: float) -> float:
         """Pixel of a mat time."""
-        return GUTTER + self.axis.x(self.model.axis.place(mat))
+        return LOOK.gutter + self.axis.x(self.model.axis.place(mat))
 
     def draw(self) -> None:
         """Everything but the playhead."""
-        foot = height_for(len(self.model.lanes))
+        foot = LOOK.height(len(self.model.lanes))
         self.p.fillRect(QRectF(0, 0, self.width, 4000), QColor(SPRUCE))
         self.p.save()
-        self.p.setClipRect(QRectF(GUTTER, 0, self.width - GUTTER, foot))
+        self.p.setClipRect(QRectF(LOOK.gutter, 0, self.width - LOOK.gutter, foot))
         self._ruler(foot)
         self._log()
         for i, lane in enumerate(self.model.lanes):
@@ -90,59 +95,47 @@ class ChartPainter:
     def _ruler(self, foot: float) -> None:
         p = self.p
         p.setFont(number_font(13))
-        step = next((s for s in STEPS if s * self.axis.scale > 58), STEPS[-1])
+        step = step_for(self.axis.scale, apart=MARKS_APART)
         for start, end in self.model.axis.runs:
-            k = int(-(-start // step))
-            while k * step <= end:
-                x = self.x(k * step)
-                if GUTTER - 60 < x < self.width:
-                    p.setPen(QColor(38, 52, 47))
-                    p.drawLine(QLineF(x, RULER, x, foot - GAP))
-                    p.setPen(QColor(ON_DARK_SOFT))
-                    if self.x(end) - x > 34 or k * step - start < step:
-                        p.drawText(QRectF(x + 4, 2, 60, RULER - 2), Qt.AlignmentFlag.AlignVCenter, clock_text(k * step))
-                k += 1
+            for second in marks(start, end, step):
+                x = self.x(second)
+                if LOOK.gutter - 60 < x < self.width:
+                    p.setPen(QColor(SPRUCE_LIGHT))
+                    p.drawLine(QLineF(x, LOOK.ruler, x, foot - LOOK.gap))
+                    if self.x(end) - x > 34 or second - start < step:
+                        write(p, QRectF(x + 4, 2, 60, LOOK.ruler - 2), clock_text(second), ON_DARK_SOFT)
 
     def _log(self) -> None:
         """Rounds as a rule, exchanges as blocks on it: what ends of choices snap to."""
         p = self.p
-        p.setPen(Qt.PenStyle.NoPen)
         for r in self.b.rounds:
             a, z = self.x(float(r.start)), self.x(float(r.end))
-            p.fillRect(QRectF(a, RULER + 6, z - a, 2), QColor(SPRUCE_LINE).lighter(125))
-        p.setBrush(QColor(ON_DARK_SOFT))
+            p.fillRect(QRectF(a, LOOK.ruler + 6, z - a, 2), QColor(SPRUCE_LINE).lighter(125))
         for e in self.b.exchanges:
             a, z = self.x(float(e.start)), self.x(float(e.end))
-            p.drawRoundedRect(QRectF(a, RULER + 3, max(z - a, 3), 8), 2, 2)
+            plate(p, QRectF(a, LOOK.ruler + 3, max(z - a, 3), 8), 2, ON_DARK_SOFT, "")
 
     def _angles(self) -> None:
         """Which camera is used when: its number, on paper where the creator chose it."""
-        p, top = self.p, RULER + LOG
+        p, top = self.p, LOOK.ruler + LOOK.log
         numbers = {c.id: lane.number for lane in self.model.lanes for c in lane.files}
         for span in self.model.angles:
             a, z = self.x(float(span.start)), self.x(float(span.end))
-            box = QRectF(a + 0.5, top, max(z - a - 1, 2), ANGLES - 4)
-            p.setPen(Qt.PenStyle.NoPen if span.chosen else QPen(QColor(SPRUCE_LINE).lighter(130), 1))
-            p.setBrush(QColor(PAPER) if span.chosen else QColor("#26342F"))
-            p.drawRoundedRect(box, 4, 4)
+            box = QRectF(a + 0.5, top, max(z - a - 1, 2), LOOK.angles - 4)
+            if span.chosen:
+                plate(p, box, 4, PAPER, "")
+            else:
+                plate(p, box, 4, SPRUCE_LIGHT, QColor(SPRUCE_LINE).lighter(130))
             if box.width() > 13:
-                p.setPen(QColor(INK if span.chosen else ON_DARK))
                 p.setFont(number_font(15, 600))
-                number = str(numbers[span.footage.id])
-                p.drawText(
-                    QRectF(max(box.left(), GUTTER) + 6, top, 14, box.height()), Qt.AlignmentFlag.AlignVCenter, number
-                )
+                number = QRectF(max(box.left(), LOOK.gutter) + 6, top, 14, box.height())
+                write(p, number, str(numbers[span.footage.id]), INK if span.chosen else ON_DARK)
                 name = span.footage.camera_name + (" · chosen" if span.chosen else "")
                 p.setFont(text_font(12, 500))
-                room = box.right() - max(box.left(), GUTTER) - 26
+                room = box.right() - max(box.left(), LOOK.gutter) - 26
                 if room > 40:
-                    p.setPen(QColor(INK if span.chosen else ON_DARK_SOFT))
-                    shown = QFontMetricsF(p.font()).elidedText(name, Qt.TextElideMode.ElideRight, room)
-                    p.drawText(
-                        QRectF(max(box.left(), GUTTER) + 20, top, room, box.height()),
-                        Qt.AlignmentFlag.AlignVCenter,
-                        shown,
-                    )
+                    words = QRectF(max(box.left(), LOOK.gutter) + 20, top, room, box.height())
+                    write(p, words, name, INK if span.chosen else ON_DARK_SOFT)
 
     def _folds(self, foot: float) -> None:
         """A break where long unfilmed time was folded away, with its length."""
@@ -173,24 +166,21 @@ class ChartPainter:
     def _gutter(self) -> None:
         p = self.p
         p.setFont(text_font(12))
-        p.setPen(QColor(ON_DARK_SOFT))
-        p.drawText(QRectF(12, 2, GUTTER - 20, RULER - 2), Qt.AlignmentFlag.AlignVCenter, "mat clock")
-        p.drawText(QRectF(12, RULER + LOG, GUTTER - 20, ANGLES - 4), Qt.AlignmentFlag.AlignVCenter, "shown from")
+        room = LOOK.gutter - 20
+        write(p, QRectF(12, 2, room, LOOK.ruler - 2), "mat clock", ON_DARK_SOFT)
+        write(p, QRectF(12, LOOK.ruler + LOOK.log, room, LOOK.angles - 4), "shown from", ON_DARK_SOFT)
         for i, lane in enumerate(self.model.lanes):
-            top = lane_top(i)
+            top = LOOK.lane_top(i)
             chosen = any(c.id == self.chosen_file for c in lane.files)
             if chosen:
-                p.fillRect(QRectF(0, top, 4, LANE), QColor(FIRST))
-            p.setPen(QPen(QColor(ON_DARK_SOFT), 1.2))
-            p.setBrush(QColor("#26342F"))
-            key = QRectF(12, top + NAME, 22, 22)
-            p.drawRoundedRect(key, 4, 4)
+                p.fillRect(QRectF(0, top, 4, LOOK.lane), QColor(FIRST))
+            key = QRectF(12, top + LOOK.name, 22, 22)
+            plate(p, key, 4, SPRUCE_LIGHT, ON_DARK_SOFT, 1.2)
             p.setPen(QColor(ON_DARK))
             p.setFont(number_font(15, 600))
             p.drawText(key, Qt.AlignmentFlag.AlignCenter, str(lane.number))
             p.setFont(text_font(14, 600 if chosen else 500))
-            name = QFontMetricsF(p.font()).elidedText(lane.camera, Qt.TextElideMode.ElideRight, GUTTER - 50)
-            p.drawText(QRectF(42, top + NAME, GUTTER - 48, 22), Qt.AlignmentFlag.AlignVCenter, name)
+            write(p, QRectF(42, top + LOOK.name, LOOK.gutter - 50, 22), lane.camera, ON_DARK)
             p.setFont(text_font(12))
             gone = [c for c in lane.files if c.id in self.missing]
             waiting = sum(s.decision is None for s in lane.stretches)
@@ -198,57 +188,57 @@ class ChartPainter:
             if waiting:
                 text, colour = f"{waiting} to decide", TIES[TieState.LATE]
             if gone:
-                text, colour = "file missing", "#E0745F"
+                text, colour = "file missing", ALARM
             p.setPen(QColor(colour))
-            p.drawText(QRectF(12, top + NAME + 23, GUTTER - 16, 16), Qt.AlignmentFlag.AlignVCenter, text)
+            p.drawText(QRectF(12, top + LOOK.name + 23, LOOK.gutter - 16, 16), Qt.AlignmentFlag.AlignVCenter, text)
             if i == 0:
-                self._legend(top + NAME + FILM + 4)
+                self._legend(top + LOOK.name + LOOK.film + 4)
 
     def _legend(self, top: float) -> None:
         """What the two curves under the pictures are."""
         p = self.p
         p.setPen(QPen(QColor(FIRST), 1.6))
         p.drawLine(QLineF(13, top + 8, 22, top + 8))
-        p.fillRect(QRectF(78, top + 3, 9, 9), QColor(74, 98, 90))
+        p.fillRect(QRectF(78, top + 3, 9, 9), QColor(HEARD))
         p.setPen(QColor(ON_DARK_SOFT))
         p.setFont(text_font(12))
         p.drawText(QRectF(26, top, 52, 16), Qt.AlignmentFlag.AlignVCenter, "activity")
         p.drawText(QRectF(91, top, 40, 16), Qt.AlignmentFlag.AlignVCenter, "sound")
 
     def _lane(self, i: int, lane: Lane) -> None:
-        p, top = self.p, lane_top(i)
-        film_top, film_height = film_box(i)
+        p, top = self.p, LOOK.lane_top(i)
+        film_top, film_height = LOOK.film_box(i)
         for start, end in self.model.axis.runs:
             a, z = self.x(start), self.x(end)
-            empty = QRectF(a, film_top, z - a, film_height + CURVE)
-            p.fillRect(empty, QBrush(QColor(48, 64, 58), Qt.BrushStyle.BDiagPattern))
+            empty = QRectF(a, film_top, z - a, film_height + LOOK.curve)
+            p.fillRect(empty, QBrush(QColor(SPRUCE_HOVER), Qt.BrushStyle.BDiagPattern))
         for c in lane.files:
             self._file(c, film_top, film_height)
-        free = GUTTER
+        free = LOOK.gutter
         for s in lane.stretches:
             free = self._stretch(s, top, film_top, film_height, free)
 
     def _file(self, c: Footage, top: float, height: float) -> None:
         p = self.p
         a, z = self.x(float(c.mat_in)), self.x(float(c.mat_out))
-        bar = QRectF(a, top, z - a, height + CURVE)
-        left, right = max(a, GUTTER), min(z, self.width)
+        bar = QRectF(a, top, z - a, height + LOOK.curve)
+        left, right = max(a, LOOK.gutter), min(z, self.width)
         if right <= left:
             return
         p.fillRect(bar, QColor(DEEP))
         if c.id in self.missing:
-            p.setPen(QColor("#E0745F"))
+            p.setPen(QColor(ALARM))
             p.setFont(text_font(13))
             p.drawText(bar.adjusted(10, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, f"{c.name}: the file is missing")
             return
         self._pictures(c, top, height, a, z, left, right)
         self._unlit(c, top, height, left, right)
-        curve = QRectF(a, top + height + 2, z - a, CURVE - 3)
+        curve = QRectF(a, top + height + 2, z - a, LOOK.curve - 3)
         heard = self.desk.heard.get(c.id)
         if heard is not None:
             level = np.log10(np.maximum(heard.loudness, 1e-4)) / 4 + 1
             times = np.arange(len(level)) / LOUDNESS_HERTZ
-            self._curve(c, times, level, curve, QColor(74, 98, 90))
+            self._curve(c, times, level, curve, QColor(HEARD))
         seen = self.desk.readings.get(c.id)
         if seen is not None:
             top_value = max(float(np.percentile(seen.activity, 97)), 1e-6)
@@ -269,10 +259,7 @@ class ChartPainter:
             if image is None:
                 continue
             box = QRectF(a + k * step, top, step + 0.5, height)
-            shown = min(image.width(), image.height() * step / height)
-            tall = min(image.height(), image.width() * height / step)
-            source = QRectF((image.width() - shown) / 2, (image.height() - tall) / 2, shown, tall)
-            p.drawImage(box, image, source)
+            paint_cell(p, box, image)
 
     def _unlit(self, c: Footage, top: float, height: float, left: float, right: float) -> None:
         """Darken the pictures where another camera is used."""
@@ -282,16 +269,16 @@ class ChartPainter:
             if z <= a:
                 continue
             if a > at:
-                p.fillRect(QRectF(at, top, a - at, height), QColor(16, 23, 21, 165))
+                p.fillRect(QRectF(at, top, a - at, height), see_through(DEEP, 165))
             p.fillRect(QRectF(a, top - 2.5, z - a, 2.5), QColor(PAPER))
             at = max(at, z)
         if right > at:
-            p.fillRect(QRectF(at, top, right - at, height), QColor(16, 23, 21, 165))
+            p.fillRect(QRectF(at, top, right - at, height), see_through(DEEP, 165))
 
     def _curve(
         self, c: Footage, times: Curve, values: Curve, box: QRectF, colour: QColor, *, line: bool = False
     ) -> None:
-        span = max(box.left(), GUTTER), min(box.right(), self.width)
+        span = max(box.left(), LOOK.gutter), min(box.right(), self.width)
         paint_curve(self.p, times, values, float(c.duration), box, span, colour, line=line)
 
     def _stretch(self, s: Stretch, top: float, film_top: float, height: float, free: float) -> float:
@@ -301,32 +288,28 @@ class ChartPainter:
         chosen = s.key == self.chosen
         start, end = self.moved if chosen and self.moved else (s.start, s.end)
         a, z = self.x(start), self.x(end)
-        if z < GUTTER or a > self.width:
+        if z < LOOK.gutter or a > self.width:
             return free
         box = QRectF(a, film_top, max(z - a, 4), height)
         open_ = s.decision is None
-        colour = QColor(TIES[TieState.LATE] if open_ else "#D7CDB8")
+        colour = QColor(TIES[TieState.LATE] if open_ else TAKEN)
         if not open_:
-            p.fillRect(box, QBrush(QColor(16, 23, 21, 150), Qt.BrushStyle.SolidPattern))
-            p.fillRect(box, QBrush(QColor(215, 205, 184, 90), Qt.BrushStyle.FDiagPattern))
+            p.fillRect(box, QBrush(see_through(DEEP, 150), Qt.BrushStyle.SolidPattern))
+            p.fillRect(box, QBrush(see_through(TAKEN, 90), Qt.BrushStyle.FDiagPattern))
         pen = QPen(colour, 2.6 if chosen else 1.6, Qt.PenStyle.DashLine if open_ else Qt.PenStyle.SolidLine)
         p.setPen(pen)
-        p.setBrush(QColor(208, 139, 31, 46) if open_ else Qt.BrushStyle.NoBrush)
+        p.setBrush(see_through(AMBER, 46) if open_ else Qt.BrushStyle.NoBrush)
         p.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5))
         if chosen:
-            p.setPen(Qt.PenStyle.NoPen)
-            p.setBrush(colour)
             for x in (box.left(), box.right()):
-                p.drawRoundedRect(QRectF(x - 3, film_top + height / 2 - 9, 6, 18), 3, 3)
+                plate(p, QRectF(x - 3, film_top + height / 2 - 9, 6, 18), 3, colour, "")
         text = KIND_LETTER[s.kind] + ("?" if open_ else "")
         p.setFont(text_font(12, 600))
         width = QFontMetricsF(p.font()).horizontalAdvance(text) + 12
-        tag = QRectF(max(box.left(), free), top + 1, width, NAME - 4)
+        tag = QRectF(max(box.left(), free), top + 1, width, LOOK.name - 4)
         if tag.left() > box.right() + 24:
             return free
-        p.setPen(Qt.PenStyle.NoPen)
-        p.setBrush(colour)
-        p.drawRoundedRect(tag, 3, 3)
+        plate(p, tag, 3, colour, "")
         p.setPen(QColor(DEEP))
         p.drawText(tag, Qt.AlignmentFlag.AlignCenter, text)
         return tag.right() + 2

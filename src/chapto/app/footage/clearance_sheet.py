@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from functools import partial
 
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QWidget
 
+from chapto.app import layouts
 from chapto.app.footage.fields import Answer, Line
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
@@ -26,11 +27,8 @@ class PersonRow(QWidget):
     def __init__(self, studio: Studio, footage_id: str, person: Person) -> None:
         super().__init__()
         self._studio, self._id = studio, person.id
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 2, 0, 6)
-        column.setSpacing(3)
-        first = QHBoxLayout()
-        first.setSpacing(6)
+        column = layouts.column(self, margins=(0, 2, 0, 6), spacing=3)
+        first = layouts.row()
         self._name = Line("Name", lambda t: self._put("rename somebody", name=t) if t else None)
         self._agreed = Answer(AGREEMENTS, lambda a: self._put("note an agreement", agreement=a), tip="Agreement")
         self._agreed.setFixedWidth(86)
@@ -39,8 +37,7 @@ class PersonRow(QWidget):
         first.addWidget(
             button("", lambda: self._unsee(footage_id), tip="Not seen in this file", sign="cross", kind="quiet")
         )
-        second = QHBoxLayout()
-        second.setSpacing(6)
+        second = layouts.row()
         self._part = Line("who they are", lambda t: self._put("say who somebody is", part=t))
         self._how = Line("how they said so, and when", lambda t: self._put("note how somebody agreed", how=t))
         self._minor = Answer(
@@ -80,23 +77,19 @@ class ClearanceSheet(QWidget):
         super().__init__()
         self._studio, self._file = studio, ""
         ground(self, "paper")
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(5)
+        column = layouts.column(self, spacing=5)
         column.addWidget(label("May it be shown?", size="head"))
         self._open = label("", wrap=True)
         self._open.setStyleSheet(f"color: {TIES[TieState.BROKEN]};")
         column.addWidget(self._open)
-        rights = QHBoxLayout()
-        rights.setSpacing(6)
+        rights = layouts.row()
         self._owner = Line("Whose footage is it?", lambda t: self._put("note whose footage it is", owner=t))
         self._agreed = Answer(AGREEMENTS, lambda a: self._put("note an agreement", agreement=a), tip="Agreement")
         self._agreed.setFixedWidth(86)
         rights.addWidget(self._owner, 1)
         rights.addWidget(self._agreed)
         column.addLayout(rights)
-        more = QHBoxLayout()
-        more.setSpacing(6)
+        more = layouts.row()
         self._how = Line("how, and when", lambda t: self._put("note how it was agreed", how=t))
         self._music = Answer(MUSIC, lambda m: self._put("note music", music=m), tip="Music in the sound")
         self._music.setFixedWidth(86)
@@ -107,8 +100,7 @@ class ClearanceSheet(QWidget):
         column.addWidget(self._credit)
         column.addSpacing(4)
         column.addWidget(label("Who can be seen", soft=True))
-        self._rows = QVBoxLayout()
-        self._rows.setSpacing(0)
+        self._rows = layouts.column(spacing=0)
         column.addLayout(self._rows)
         self._new = Line("Somebody else: write the name, press Return", self._add)
         column.addWidget(self._new)

@@ -8,8 +8,9 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QPushButton, QWidget
 
+from chapto.app import layouts
 from chapto.app.footage.chart import CoverageChart
 from chapto.app.footage.chart_model import Stretch
 from chapto.app.footage.clearance_sheet import ClearanceSheet
@@ -49,9 +50,7 @@ class FoundRow(QWidget):
 
     def __init__(self, chart: CoverageChart, s: Stretch) -> None:
         super().__init__()
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 1, 0, 1)
-        row.setSpacing(6)
+        row = layouts.row(self, margins=(0, 1, 0, 1))
         what = Pressable(partial(chart.choose, s))
         what.setText(ADVICE[s.kind])
         when = label(f"{clock_text(s.start)}–{clock_text(s.end)}", size="time", soft=True)
@@ -79,14 +78,11 @@ class FileSheet(QWidget):
         self._studio, self._desk, self._chart = studio, desk, chart
         self._files = studio.files
         ground(self, "paper")
-        column = QVBoxLayout(self)
-        column.setContentsMargins(20, 14, 16, 14)
-        column.setSpacing(5)
+        column = layouts.column(self, margins=(20, 14, 16, 14), spacing=5)
         self._name = Line("Name of the file", lambda t: self._put("name the file", name=t) if t else None)
         self._name.setStyleSheet("QLineEdit { font-size: 18px; font-weight: 600; }")
         column.addWidget(self._name)
-        camera = QHBoxLayout()
-        camera.setSpacing(6)
+        camera = layouts.row()
         camera.addWidget(label("filmed with", soft=True))
         self._camera = Line("camera: files of one recorder share a name", self._to_camera)
         camera.addWidget(self._camera, 1)
@@ -99,14 +95,13 @@ class FileSheet(QWidget):
         self._missing = button("Find this file…", self._find, tip="Show where this file is now", kind="main")
         column.addWidget(self._missing)
         column.addSpacing(6)
-        head = QHBoxLayout()
+        head = layouts.row()
         self._found_head = label("", size="head")
         head.addWidget(self._found_head, 1)
         self._mark = button("Mark…", self._marks, tip="Mark a stretch yourself, from the picture on", kind="quiet")
         head.addWidget(self._mark)
         column.addLayout(head)
-        self._found = QVBoxLayout()
-        self._found.setSpacing(0)
+        self._found = layouts.column(spacing=0)
         column.addLayout(self._found)
         self._rows: list[QWidget] = []
         self._shown: tuple[object, ...] = ()
@@ -116,8 +111,7 @@ class FileSheet(QWidget):
         column.addStretch(1)
 
     def _buttons(self, line_up: Callable[[], object]) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setSpacing(6)
+        row = layouts.row()
         self._main = button("Main camera", self._to_main, tip="Use this camera wherever its picture is good")
         self._mirrored = button("Mirrored", self._mirror, tip="Filmed with a front camera: turn left and right back")
         self._line_up: QPushButton = button("Line up…", line_up, tip="Bring it onto the clock by hand", key="L")

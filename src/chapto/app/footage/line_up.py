@@ -9,8 +9,9 @@ from functools import partial
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from chapto.app import layouts
 from chapto.app.footage.line_up_model import LineUp
 from chapto.app.own_keys import EscIsMine
 from chapto.app.screen.feed import PictureFeed, Want
@@ -18,10 +19,11 @@ from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.theme import number_font, text_font
 from chapto.app.widgets import button, ground, label
+from chapto.clock.passage import Kind
 from chapto.clock.timecode import clock_text
 from chapto.document.edit_footage import place_footage
 from chapto.document.footage import Footage
-from chapto.paint.colours import DEEP, FIRST, ON_DARK, ON_DARK_SOFT, SPRUCE_LINE
+from chapto.paint.colours import DEEP, FIRST, ON_DARK, ON_DARK_SOFT, PASSAGES, SPRUCE, SPRUCE_LINE
 
 KEYS = (
     ("Left  Right", "slide by one picture"),
@@ -93,12 +95,12 @@ class Pair(QWidget):
             image = self.feed.image(want) if want else None
             box = QRectF(0, 0, min(side.width(), side.height() * 16 / 9), min(side.height(), side.width() * 9 / 16))
             box.moveCenter(side.center())
-            p.fillRect(box, QColor(27, 38, 34))
+            p.fillRect(box, QColor(SPRUCE))
             if image is not None:
                 p.drawImage(box, image)
         top = self.height() - 2 * WAVE - 10
         if self.reference is not None:
-            self._wave(p, self.reference, self.reference.media_time(self.state.mat), top, QColor("#8FB09C"))
+            self._wave(p, self.reference, self.reference.media_time(self.state.mat), top, QColor(PASSAGES[Kind.RUN]))
         self._wave(p, self.state.file, self.state.seconds, top + WAVE + 4, QColor(FIRST))
         p.setPen(QPen(QColor(ON_DARK), 1.2))
         p.drawLine(QLineF(self.width() / 2, top, self.width() / 2, self.height() - 4))
@@ -106,7 +108,7 @@ class Pair(QWidget):
 
     def _wave(self, p: QPainter, c: Footage, seconds: Fraction, top: float, colour: QColor) -> None:
         box = QRectF(8, top, self.width() - 16, WAVE)
-        p.fillRect(box, QColor(27, 38, 34))
+        p.fillRect(box, QColor(SPRUCE))
         sound = self._files.sounds.get(c.id)
         if sound is None or not len(sound):
             p.setPen(QColor(ON_DARK_SOFT))
@@ -139,15 +141,11 @@ class LineUpView(EscIsMine, QWidget):
         self._studio, self._player = studio, player
         self.setProperty("ownKeys", True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
+        column = layouts.column(self, spacing=0)
         self.pair = Pair(studio)
         column.addWidget(self.pair, 1)
         bar = ground(QWidget(), "dark")
-        row = QHBoxLayout(bar)
-        row.setContentsMargins(10, 5, 10, 6)
-        row.setSpacing(6)
+        row = layouts.row(bar, margins=(10, 5, 10, 6))
         for text, tip, key, by in (
             ("−1 ms", "Slide back by a thousandth", "Shift+Left", Fraction(-1, 1000)),
             ("+1 ms", "Slide on by a thousandth", "Shift+Right", Fraction(1, 1000)),

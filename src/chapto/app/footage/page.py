@@ -6,8 +6,9 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QSplitter, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QPushButton, QStackedWidget, QWidget
 
+from chapto.app import layouts
 from chapto.app.footage.chart import CoverageChart
 from chapto.app.footage.chart_model import Stretch
 from chapto.app.footage.file_sheet import FileSheet
@@ -52,38 +53,15 @@ class FootagePage(QWidget):
         self._pictures.addWidget(screen)
         self._pictures.addWidget(self.line_up)
         self._empty = self._nothing_yet(bring_in)
-        left = QSplitter(Qt.Orientation.Vertical)
-        left.setHandleWidth(3)
-        left.addWidget(self._pictures)
-        left.addWidget(self._below())
-        left.setStretchFactor(0, 1)
-        left.setSizes([322, 384])
-        left.setChildrenCollapsible(False)
+        left = layouts.split(Qt.Orientation.Vertical, self._pictures, self._below(), sizes=(322, 384), stretch=(1,))
         side = ground(QWidget(), "paper")
-        column = QVBoxLayout(side)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        column = layouts.column(side, spacing=0)
         inner = ground(QWidget(), "paper")
-        pages = QVBoxLayout(inner)
-        pages.setContentsMargins(0, 0, 0, 0)
-        pages.addWidget(self._empty)
+        pages = layouts.column(inner, self._empty)
         pages.addWidget(self.sheet, 1)
-        area.setWidget(inner)
-        column.addWidget(area, 1)
+        column.addWidget(layouts.scrolled(inner), 1)
         column.addWidget(self._foot(bring_in))
-        whole = QSplitter(Qt.Orientation.Horizontal)
-        whole.setHandleWidth(3)
-        whole.addWidget(left)
-        whole.addWidget(side)
-        whole.setSizes([806, 390])
-        whole.setStretchFactor(0, 1)
-        whole.setChildrenCollapsible(False)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.addWidget(whole)
+        layouts.column(self, layouts.split(Qt.Orientation.Horizontal, left, side, sizes=(806, 390), stretch=(1,)))
         self.setFocusProxy(self.chart)
         self.chart.file_chosen.connect(lambda _: self._follow())
         self.line_up.done.connect(self.end_line_up)
@@ -146,12 +124,8 @@ class FootagePage(QWidget):
     # ── inside ───────────────────────────────────────────────────────────────────────────────────────────
     def _below(self) -> QWidget:
         holder = ground(QWidget(), "dark")
-        column = QVBoxLayout(holder)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        bar = QHBoxLayout()
-        bar.setContentsMargins(12, 6, 12, 6)
-        bar.setSpacing(6)
+        column = layouts.column(holder, spacing=0)
+        bar = layouts.row(margins=(12, 6, 12, 6))
         self._clock: QPushButton = button(
             "", self.one_clock, tip="Find where every file lies by its sound", key="K", sign="lace", dark=True
         )
@@ -164,18 +138,12 @@ class FootagePage(QWidget):
         self._settings = SettingsRow(self._studio)
         bar.addWidget(self._settings)
         column.addLayout(bar)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setWidget(self.chart)
-        column.addWidget(area, 1)
+        column.addWidget(layouts.scrolled(self.chart), 1)
         return holder
 
     def _nothing_yet(self, bring_in: Callable[[], object]) -> QWidget:
         empty = ground(QWidget(), "paper")
-        column = QVBoxLayout(empty)
-        column.setContentsMargins(22, 20, 20, 20)
-        column.setSpacing(10)
+        column = layouts.column(empty, margins=(22, 20, 20, 20), spacing=10)
         column.addWidget(label("What you filmed, or may use.", size="title", wrap=True))
         column.addWidget(
             label(
@@ -188,8 +156,7 @@ class FootagePage(QWidget):
 
     def _foot(self, bring_in: Callable[[], object]) -> QWidget:
         foot = ground(QWidget(), "paper")
-        row = QHBoxLayout(foot)
-        row.setContentsMargins(20, 8, 16, 10)
+        row = layouts.row(foot, margins=(20, 8, 16, 10))
         row.addWidget(
             button("Bring in videos", bring_in, tip="Bring in videos", key="Ctrl+I", sign="plus", kind="main")
         )

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QHBoxLayout, QWidget
+from PyQt6.QtWidgets import QWidget
 
+from chapto.app import layouts
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, label
 from chapto.media.cache import cache_folders, room_taken
@@ -18,9 +19,7 @@ class SettingsRow(QWidget):
         super().__init__()
         self._preferences = studio.preferences
         self._files = studio.files
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(4)
+        row = layouts.row(self, spacing=4)
         self._quiet = label("", soft=True)
         row.addWidget(self._quiet)
         row.addWidget(button("−", lambda: self._change_quiet(-0.05), tip="Propose fewer quiet stretches", dark=True))

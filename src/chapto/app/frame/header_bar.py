@@ -7,8 +7,9 @@ from fractions import Fraction
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QWidget
 
+from chapto.app import layouts
 from chapto.app.earlier import SavedMenu
 from chapto.app.playhead import View
 from chapto.app.screen.player import Player
@@ -47,11 +48,8 @@ class HeaderBar(QWidget):
         self._studio, self._player = studio, player
         ground(self, "dark")
         self.setFixedHeight(58)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(16, 4, 12, 4)
-        row.setSpacing(10)
-        names = QVBoxLayout()
-        names.setSpacing(0)
+        row = layouts.row(self, margins=(16, 4, 12, 4), spacing=10)
+        names = layouts.column(spacing=0)
         self._title = QLineEdit()
         self._title.setFont(text_font(18, 600))
         self._title.setMinimumWidth(300)
@@ -92,8 +90,7 @@ class HeaderBar(QWidget):
         self._clocks()
 
     def _clock(self, row: QHBoxLayout) -> tuple[QLabel, QLabel]:
-        column = QVBoxLayout()
-        column.setSpacing(0)
+        column = layouts.column(spacing=0)
         big, under = label("", size="clock"), label("", soft=True)
         big.setMinimumWidth(110)
         column.addStretch(1)

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, QRectF, Qt
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from chapto.app.frame.sheet import paint_sheet
 from chapto.app.theme import number_font, text_font
-from chapto.paint.colours import INK, INK_SOFT, PAPER_DEEP, PAPER_LINE
+from chapto.paint.colours import INK, INK_SOFT, PAPER_DEEP
+from chapto.paint.plates import plate
 
 EVERYWHERE = (
     ("Space", "play or stop (Ctrl+Space while writing)"),
@@ -49,9 +50,7 @@ class KeysPage(QWidget):
                 painter.setFont(number_font(15, 600))
                 width = painter.fontMetrics().horizontalAdvance(key) + 16
                 cap = QRectF(sheet.left() + left, y, width, 24)
-                painter.setPen(QPen(QColor(PAPER_LINE), 1))
-                painter.setBrush(QColor(PAPER_DEEP))
-                painter.drawRoundedRect(cap, 4, 4)
+                plate(painter, cap, 4, PAPER_DEEP)
                 painter.setPen(QColor(INK))
                 painter.drawText(cap, Qt.AlignmentFlag.AlignCenter, key)
                 painter.setPen(QColor(INK_SOFT))

@@ -6,15 +6,28 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from chapto.app import layouts
 from chapto.app.theme import icon_pixmap, number_font, text_font
 from chapto.app.widgets import ground
-from chapto.paint.colours import DEEP, FIRST, ON_DARK, ON_DARK_SOFT, PAPER, SPRUCE, SPRUCE_LINE, TIES
+from chapto.paint.colours import (
+    DEEP,
+    FIRST,
+    ON_DARK,
+    ON_DARK_OFF,
+    ON_DARK_SOFT,
+    PAPER,
+    SPRUCE,
+    SPRUCE_LIGHT,
+    SPRUCE_LINE,
+    TIES,
+)
+from chapto.paint.plates import plate
 from chapto.programme.programme import TieState
 from chapto.review.work import Stage
 
-OFF = "#71827A"
+OFF = ON_DARK_OFF
 
 
 class StageButton(QWidget):
@@ -45,7 +58,7 @@ class StageButton(QWidget):
         colour = ON_DARK if self.works else OFF
         if self.current:
             painter.fillRect(QRectF(0, 4, 4, self.height() - 8), QColor(FIRST))
-            painter.fillRect(QRectF(4, 4, self.width() - 4, self.height() - 8), QColor("#26342F"))
+            painter.fillRect(QRectF(4, 4, self.width() - 4, self.height() - 8), QColor(SPRUCE_LIGHT))
         if self.hasFocus():
             painter.setPen(QColor(FIRST))
             painter.drawRect(QRectF(5, 5, self.width() - 8, self.height() - 11))
@@ -57,9 +70,7 @@ class StageButton(QWidget):
         painter.drawText(QRectF(0, 36, self.width(), 20), Qt.AlignmentFlag.AlignCenter, self.stage.value)
         if self.open:
             spot = QRectF(self.width() / 2 + 8, 5, 20, 16)
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QColor(TIES[TieState.LATE]))
-            painter.drawRoundedRect(spot, 8, 8)
+            plate(painter, spot, 8, TIES[TieState.LATE], "")
             painter.setPen(QColor(DEEP))
             painter.setFont(number_font(13, 600))
             painter.drawText(spot, Qt.AlignmentFlag.AlignCenter, str(self.open))
@@ -86,9 +97,7 @@ class StageRail(QWidget):
         ground(self, "dark")
         self.setFixedWidth(84)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Expanding)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 8, 0, 8)
-        column.setSpacing(2)
+        column = layouts.column(self, margins=(0, 8, 0, 8), spacing=2)
         self.buttons: dict[Stage, StageButton] = {}
         for number, stage in enumerate(Stage, 1):
             if stage is Stage.SHELF:

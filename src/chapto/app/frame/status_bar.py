@@ -7,8 +7,9 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QRectF, QTimer
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QWidget
+from PyQt6.QtWidgets import QWidget
 
+from chapto.app import layouts
 from chapto.app.theme import icon_pixmap
 from chapto.app.widgets import Pressable, button, ground, label
 from chapto.app.workers import Workers
@@ -28,9 +29,7 @@ class StatusBar(QWidget):
         ground(self, "paper")
         self.setFixedHeight(36)
         self._step: NextStep | None = None
-        row = QHBoxLayout(self)
-        row.setContentsMargins(14, 0, 14, 0)
-        row.setSpacing(8)
+        row = layouts.row(self, margins=(14, 0, 14, 0), spacing=8)
         sign = label()
         sign.setPixmap(icon_pixmap("forward", INK_SOFT, 16, 2.0))
         row.addWidget(sign)

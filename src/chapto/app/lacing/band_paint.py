@@ -13,7 +13,7 @@ from chapto.app.lacing.model import Band
 from chapto.app.theme import number_font, text_font
 from chapto.clock.passage import Kind
 from chapto.clock.timecode import clock_text
-from chapto.paint.colours import INK, PAPER, PASSAGES, SPRUCE, readable_on
+from chapto.paint.colours import INK, PAPER, PASSAGES, SPRUCE, WHITE, readable_on, see_through
 
 SLIM = 15.0
 """Pixels under which a band is drawn with straight sides and without its name."""
@@ -109,7 +109,7 @@ def _band(c: Canvas, band: Band) -> None:
     p.setBrush(colour)
     p.drawRect(block)
     if band.kind is Kind.AGAIN:
-        p.setBrush(QBrush(QColor(255, 255, 255, 70), Qt.BrushStyle.BDiagPattern))
+        p.setBrush(QBrush(see_through(WHITE, 70), Qt.BrushStyle.BDiagPattern))
         p.drawRect(block)
     c.text(block.adjusted(5, 0, -3, 0), _says(band, block.width()), text_font(12, 600), readable_on(colour.name()))
 

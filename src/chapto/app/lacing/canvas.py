@@ -9,6 +9,7 @@ from chapto.app.axis import Axis
 from chapto.app.lacing.detail import thinned
 from chapto.app.lacing.model import LacingModel
 from chapto.app.lacing.rows import rows_for
+from chapto.paint.lettering import cut
 
 LEAST = 9.0
 """Pixels under which nothing can be read."""
@@ -61,7 +62,7 @@ class Canvas:
         if room < width_of(font, "m…") and whole > room:
             return 0.0
         self.p.setFont(font)
-        shown = text if whole <= room else QFontMetricsF(font).elidedText(text, Qt.TextElideMode.ElideRight, room)
+        shown = text if whole <= room else cut(text, font, room)
         self.p.setPen(QColor(colour))
         side = Qt.AlignmentFlag.AlignRight if right else Qt.AlignmentFlag.AlignLeft
         self.p.drawText(box, Qt.AlignmentFlag.AlignVCenter | side, shown)

@@ -8,6 +8,7 @@ from PyQt6.QtGui import QColor, QPainterPath, QPen
 from chapto.app.lacing.canvas import Canvas
 from chapto.app.lacing.model import Lace
 from chapto.paint.colours import FIRST, INK, PAPER, SPRUCE, TIES
+from chapto.paint.signs import dot
 
 THREADS = 90
 """Up to so many laces in view have their thread drawn up to the moment itself."""
@@ -24,9 +25,7 @@ def draw_laces(c: Canvas, selected: tuple[str, int] | None) -> None:
             if lace is not chosen:
                 _lace(c, lace)
     if chosen is not None:
-        c.p.setPen(Qt.PenStyle.NoPen)
-        c.p.setBrush(QColor(FIRST))
-        c.p.drawEllipse(QPointF(c.axis.x(chosen.said), c.rows.words_top - 2), 7, 7)
+        dot(c.p, QPointF(c.axis.x(chosen.said), c.rows.words_top - 2), 7, FIRST)
         _lace(c, chosen)
 
 
@@ -66,6 +65,4 @@ def _lace(c: Canvas, lace: Lace) -> None:
         p.drawLine(QLineF(shown, r.rail_top, shown, r.rail_foot))
     p.setPen(QPen(colour, 3, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
     p.drawLine(QLineF(x, y, shown, r.rail_foot + 1))
-    p.setPen(Qt.PenStyle.NoPen)
-    p.setBrush(colour)
-    p.drawEllipse(QPointF(x, y + 1), 3.4, 3.4)
+    dot(p, QPointF(x, y + 1), 3.4, colour)

@@ -12,8 +12,9 @@ from chapto.app.lacing.detail import touching
 from chapto.app.lacing.model import Control, Pin, Scored, Stretch
 from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
-from chapto.document.people import Side
-from chapto.paint.colours import INK, ON_DARK, ON_DARK_SOFT, PAPER_LINE, SPRUCE, SPRUCE_LINE
+from chapto.paint.colours import INK, ON_DARK, ON_DARK_SOFT, PAPER_LINE, SPRUCE, SPRUCE_LIGHT, SPRUCE_LINE
+from chapto.paint.plates import plate
+from chapto.paint.signs import side_sign
 
 CONTROL = 5.0
 """Height of the line of who controls."""
@@ -21,7 +22,6 @@ NAMED, APART = 24.0, 7.0
 """Pixels from which a stretch is drawn by itself; pixels between two points or two moments."""
 POSITION = 64.0
 """Pixels from which a position is named."""
-BOX = "#2A3B35"
 NUMBERED = 12.0
 """Pixels a second from which points carry their number."""
 
@@ -36,7 +36,7 @@ def draw_mat_rail(c: Canvas, control: Sequence[Control], scored: Sequence[Scored
         if stretch is not None:
             _stretch(c, stretch)
         else:
-            c.plain(start, end - 1, r.mat_top, r.mat_foot, QColor(BOX))
+            c.plain(start, end - 1, r.mat_top, r.mat_foot, QColor(SPRUCE_LIGHT))
     for kit in sorted({x.kit for x in control} - {""}):
         colour = QColor(kit)
         for start, end in touching(((x.start, x.end) for x in control if x.kit == kit), 1 / c.axis.scale):
@@ -52,9 +52,7 @@ def draw_mat_rail(c: Canvas, control: Sequence[Control], scored: Sequence[Scored
     for card in c.model.cards:
         if c.sees(card.start, card.end):
             box = c.between(card.start, card.end, r.mat_top + 4, r.mat_foot - 4)
-            p.setPen(Qt.PenStyle.NoPen)
-            p.setBrush(QColor(PAPER_LINE))
-            p.drawRoundedRect(box, 3, 3)
+            plate(p, box, 3, PAPER_LINE, "")
             c.text(box.adjusted(8, 0, -6, 0), card.text, text_font(13, 500), INK)
 
 
@@ -82,9 +80,7 @@ def _apart(
 def _stretch(c: Canvas, s: Stretch) -> None:
     r, p = c.rows, c.p
     box = c.between(s.start, s.end, r.mat_top, r.mat_foot)
-    p.setPen(QPen(QColor(SPRUCE_LINE), 1))
-    p.setBrush(QColor(BOX))
-    p.drawRoundedRect(box, 3, 3)
+    plate(p, box, 3, SPRUCE_LIGHT, SPRUCE_LINE)
     for start, end in s.skips:
         left_out = s.place(max(start, s.mat_in)), s.place(min(end, s.mat_out))
         gone = c.between(*left_out, r.mat_foot - CONTROL - 6, r.mat_foot - CONTROL)
@@ -119,13 +115,7 @@ def _position(c: Canvas, one: Control) -> None:
 def _points(c: Canvas, mark: Scored) -> None:
     """A disc for the first, a square for the second, with the points beside it where there is room."""
     p, x, y = c.p, c.axis.x(mark.place), c.rows.mat_top
-    first = mark.side is Side.FIRST
-    p.setPen(QPen(QColor(SPRUCE), 1.4))
-    p.setBrush(QColor(mark.kit))
-    if first:
-        p.drawEllipse(QPointF(x, y), 5, 5)
-    else:
-        p.drawRect(QRectF(x - 4.5, y - 4.5, 9, 9))
+    side_sign(p, QPointF(x, y), 5, mark.side, mark.kit, edge=SPRUCE)
     if c.axis.scale >= NUMBERED:
         box = QRectF(x + 8, 3, 40, y - 5)
         c.text(box, f"{mark.points:+d}".replace("-", "−"), number_font(14, 600), ON_DARK)

@@ -9,16 +9,19 @@ from PyQt6.QtGui import QColor, QPainterPath, QPen
 
 from chapto.app.lacing.canvas import LEAST, Canvas, width_of
 from chapto.app.lacing.detail import joined
+from chapto.app.ruler import STEPS, marks, step_for
 from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
-from chapto.paint.colours import FIRST, INK, INK_SOFT, PAPER_DEEP, PAPER_LINE, TIES
+from chapto.paint.colours import CHOSEN, FIRST, INK, INK_SOFT, PAPER_DEEP, PAPER_LINE, TIES
+from chapto.paint.lettering import write
 from chapto.programme.programme import TieState
 
 EVERY_WORD, PHRASES = 85.0, 26.0
 """Pixels a second from which every word, or each phrase, has room."""
 APART = 6.0
 """Pixels between two section edges that are drawn."""
-STEPS = (0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600)
+MARKS_APART = 64.0
+"""Pixels between two marks of the ruler, at least."""
 
 
 def draw_under_the_rail(c: Canvas) -> None:
@@ -39,18 +42,13 @@ def draw_under_the_rail(c: Canvas) -> None:
 
 def _ruler(c: Canvas) -> None:
     r, p = c.rows, c.p
-    step = next((s for s in STEPS if s * c.axis.scale >= 64), 1200)
+    step = step_for(c.axis.scale, apart=MARKS_APART, least=STEPS[0])
     p.setFont(number_font(13))
-    k = max(int(c.from_ / step), 0)
-    while k * step <= min(c.to, c.model.seconds):
-        x = c.axis.x(k * step)
+    for second in marks(max(c.from_ - step, 0), min(c.to, c.model.seconds), step):
+        x = c.axis.x(second)
         p.setPen(QPen(QColor(PAPER_LINE), 1))
         p.drawLine(QLineF(x, r.chapters_foot, x, r.chapters_foot + 5))
-        p.setPen(QColor(INK_SOFT))
-        p.drawText(
-            QRectF(x + 4, r.chapters_foot, 60, 17), Qt.AlignmentFlag.AlignVCenter, clock_text(k * step, tenths=step < 1)
-        )
-        k += 1
+        write(p, QRectF(x + 4, r.chapters_foot, 60, 17), clock_text(second, tenths=step < 1), INK_SOFT)
     if c.model.target:
         _target(c, c.axis.x(c.model.target))
 
@@ -103,7 +101,7 @@ def _phrases(c: Canvas) -> None:
         box = QRectF(c.axis.x(run.start), r.words_top, width, 18)
         chosen = run.beat == c.chosen
         if chosen:
-            c.p.fillRect(box.adjusted(-3, 0, 0, 1), QColor("#F3E2BC"))
+            c.p.fillRect(box.adjusted(-3, 0, 0, 1), QColor(CHOSEN))
         c.text(box, run.text, text_font(14, 500 if chosen else 400), INK if chosen else INK_SOFT)
 
 

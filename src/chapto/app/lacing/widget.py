@@ -25,7 +25,8 @@ from chapto.app.studio import Studio
 from chapto.app.theme import number_font
 from chapto.document.breakdown import Breakdown
 from chapto.document.edit_script import untie_word
-from chapto.paint.colours import FIRST, INK, PAPER, PAPER_LINE
+from chapto.paint.colours import FIRST, INK
+from chapto.paint.plates import plate
 
 DRAGGED = 4
 """Pixels a press has to move before it drags."""
@@ -318,9 +319,7 @@ class Lacing(QWidget):
         width = painter.fontMetrics().horizontalAdvance(text) + 16
         x = min(place.x() + 12, self.width() - width - 4)
         box = QRectF(x, max(place.y() - 32, 2), width, 24)
-        painter.setPen(QPen(QColor(PAPER_LINE), 1))
-        painter.setBrush(QColor(PAPER))
-        painter.drawRoundedRect(box, 4, 4)
+        plate(painter, box, 4)
         painter.setPen(QColor(INK))
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 

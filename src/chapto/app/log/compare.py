@@ -5,10 +5,11 @@ from __future__ import annotations
 import time
 from fractions import Fraction
 
-from PyQt6.QtCore import QLineF, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from chapto.app.axis import MARGIN
 from chapto.app.own_keys import EscIsMine
 from chapto.app.screen.feed import PictureFeed, Want
 from chapto.app.studio import Studio
@@ -16,6 +17,7 @@ from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
 from chapto.document.bout import Exchange, Moment
 from chapto.paint.colours import DEEP, FIRST, ON_DARK, ON_DARK_SOFT, SPRUCE, SPRUCE_LINE
+from chapto.paint.signs import dot
 
 FOOT = 118.0
 STEP = Fraction(1, 30)
@@ -102,8 +104,8 @@ class CompareView(EscIsMine, QWidget):
             image = self.feed.image(want)
             if image is not None:
                 p.drawImage(box, image)
-            self._scale(p, x, QRectF(12, self.height() - FOOT + i * 56, self.width() - 24, 52))
-        at = 12 + float(self.at / max(self.length, STEP)) * (self.width() - 24)
+            self._scale(p, x, QRectF(MARGIN, self.height() - FOOT + i * 56, self.width() - 2 * MARGIN, 52))
+        at = MARGIN + float(self.at / max(self.length, STEP)) * (self.width() - 2 * MARGIN)
         p.setPen(QPen(QColor(FIRST), 1.8))
         p.drawLine(QLineF(at, self.height() - FOOT - 4, at, self.height() - 6))
         p.end()
@@ -144,9 +146,7 @@ class CompareView(EscIsMine, QWidget):
         free = [box.left(), box.left()]
         for seconds, m in self.moments(x):
             at = box.left() + float(seconds) * wide
-            p.setPen(Qt.PenStyle.NoPen)
-            p.setBrush(QColor(ON_DARK))
-            p.drawEllipse(QRectF(at - 4, box.top() + 4, 8, 8))
+            dot(p, QPointF(at, box.top() + 8), 4, ON_DARK)
             p.setFont(text_font(12))
             text = f"{float(seconds):.1f} s  {m.note or m.kind.value}"
             needed = p.fontMetrics().horizontalAdvance(text) + 12

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QWidget
+from PyQt6.QtWidgets import QLineEdit, QWidget
 
+from chapto.app import layouts
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
 from chapto.clock.timecode import clock_text
@@ -15,7 +16,8 @@ from chapto.document import edit_log
 from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
-from chapto.paint.colours import FIRST, INK_SOFT, PAPER, PAPER_LINE
+from chapto.paint.colours import FIRST, PAPER, PAPER_BRIGHT, PAPER_DEEP, PAPER_LINE
+from chapto.paint.signs import side_sign
 
 SIDES = (None, Side.FIRST, Side.SECOND)
 OUTCOMES = (None, Outcome.LANDED, Outcome.STOPPED, Outcome.HALF)
@@ -46,16 +48,7 @@ class SideSign(QWidget):
         """The shape."""
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        if self._side is None:
-            p.setPen(QColor(INK_SOFT))
-            p.drawEllipse(QPointF(11, 11), 6, 6)
-        else:
-            p.setPen(Qt.PenStyle.NoPen)
-            p.setBrush(QColor(self._colour))
-            if self._side is Side.FIRST:
-                p.drawEllipse(QPointF(11, 11), 6.5, 6.5)
-            else:
-                p.drawRect(QRectF(5, 5, 12, 12))
+        side_sign(p, QPointF(11, 11), 6.5, self._side, self._colour)
         p.end()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
@@ -73,10 +66,8 @@ class Entry(QWidget):
         self._studio, self.item = studio, item
         self.is_chosen = False
         ground(self, "paper")
-        row = QHBoxLayout(self)
         indent = 34 if isinstance(item, Moment) else 14
-        row.setContentsMargins(indent, 3, 8, 3)
-        row.setSpacing(7)
+        row = layouts.row(self, margins=(indent, 3, 8, 3), spacing=7)
         self._time = label("", size="time", soft=isinstance(item, Moment))
         self._time.setFixedWidth(94 if not isinstance(item, Moment) else 52)
         row.addWidget(self._time)
@@ -126,7 +117,7 @@ class Entry(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paper; rounds on a deeper shade."""
         p = QPainter(self)
-        shade = "#EEE7D8" if isinstance(self.item, Round) else ("#FFFDF6" if self.is_chosen else PAPER)
+        shade = PAPER_DEEP if isinstance(self.item, Round) else (PAPER_BRIGHT if self.is_chosen else PAPER)
         p.fillRect(self.rect(), QColor(shade))
         if not isinstance(self.item, Moment):
             p.fillRect(0, 0, self.width(), 1, QColor(PAPER_LINE).lighter(110))

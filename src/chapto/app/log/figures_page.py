@@ -25,6 +25,9 @@ from chapto.matlog.control import control_times
 from chapto.matlog.exchange_ranking import WEIGHTS, worth_explaining
 from chapto.matlog.flow import steps
 from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_DEEP, PAPER_LINE
+from chapto.paint.lettering import write
+from chapto.paint.plates import plate
+from chapto.paint.signs import side_sign
 
 LEFT, ROW = 16.0, 23.0
 ENDS = ((Outcome.LANDED, "landed"), (Outcome.STOPPED, "stopped"), (Outcome.HALF, "half"), (None, "open"))
@@ -159,9 +162,7 @@ class FiguresPage(QWidget):
             if x + wide > self.width() - 14:
                 x, self._y = LEFT, self._y + 25
             box = QRectF(x, self._y, wide, 21)
-            p.setPen(QColor(PAPER_LINE))
-            p.setBrush(QColor(PAPER_DEEP if weight else PAPER))
-            p.drawRoundedRect(box, 4, 4)
+            plate(p, box, 4, PAPER_DEEP if weight else PAPER)
             p.setPen(QColor(INK if weight else INK_SOFT))
             p.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
             self._spots.append(Spot(box, Fraction(0), weight=key))
@@ -250,18 +251,11 @@ class FiguresPage(QWidget):
 
     def _line(self, p: QPainter, text: str, under: str, when: str) -> QRectF:
         box = QRectF(LEFT + 20, self._y, self.width() - LEFT - 110, ROW + (16 if under else 0) - 2)
-        p.setPen(QColor(INK))
         p.setFont(text_font(14, 500))
-        whole = f"{text}   {when}" if when else text
-        shown = p.fontMetrics().elidedText(whole, Qt.TextElideMode.ElideRight, int(box.width()))
-        p.drawText(QRectF(box.left(), box.top(), box.width(), ROW - 3), Qt.AlignmentFlag.AlignVCenter, shown)
+        write(p, QRectF(box.left(), box.top(), box.width(), ROW - 3), f"{text}   {when}" if when else text, INK)
         if under:
-            p.setPen(QColor(INK_SOFT))
             p.setFont(text_font(13))
-            shown = p.fontMetrics().elidedText(under, Qt.TextElideMode.ElideRight, int(box.width()) + 60)
-            p.drawText(
-                QRectF(box.left(), box.top() + ROW - 6, box.width() + 60, 18), Qt.AlignmentFlag.AlignVCenter, shown
-            )
+            write(p, QRectF(box.left(), box.top() + ROW - 6, box.width() + 60, 18), under, INK_SOFT)
         return box
 
     def _right(self, p: QPainter, text: str, *, soft: bool = False) -> QRectF:
@@ -269,9 +263,7 @@ class FiguresPage(QWidget):
         wide = p.fontMetrics().horizontalAdvance(text) + 16
         box = QRectF(self.width() - 14 - wide, self._y, wide, ROW - 2)
         if not soft:
-            p.setPen(QColor(PAPER_LINE))
-            p.setBrush(QColor(PAPER_DEEP))
-            p.drawRoundedRect(box, 4, 4)
+            plate(p, box, 4, PAPER_DEEP)
         p.setPen(QColor(INK_SOFT if soft else INK))
         p.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
         return box
@@ -279,28 +271,19 @@ class FiguresPage(QWidget):
     def _bar(self, p: QPainter, share: float, colour: str, text: str, name: str = "") -> None:
         left = LEFT + 130 if name else LEFT + 20
         if name:
-            p.setPen(QColor(INK_SOFT))
             p.setFont(text_font(13))
-            shown = p.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, 106)
-            p.drawText(QRectF(LEFT + 20, self._y, 108, ROW - 4), Qt.AlignmentFlag.AlignVCenter, shown)
+            write(p, QRectF(LEFT + 20, self._y, 106, ROW - 4), name, INK_SOFT)
         room = self.width() - left - 110
-        p.setPen(Qt.PenStyle.NoPen)
-        p.setBrush(QColor(colour))
         box = QRectF(left, self._y + 4, max(room * share, 2), ROW - 12 if name else ROW - 8)
-        p.drawRoundedRect(box, 2, 2)
+        plate(p, box, 2, colour, "")
         p.setPen(QColor(INK))
         p.setFont(number_font(15))
         p.drawText(QRectF(box.right() + 8, self._y, 100, ROW - 4), Qt.AlignmentFlag.AlignVCenter, text)
         self._y += ROW - 2
 
     def _side(self, p: QPainter, side: Side | None) -> None:
-        p.setPen(Qt.PenStyle.NoPen)
-        p.setBrush(QColor(self._kit(side)))
-        middle = QPointF(LEFT + 7, self._y + 10)
-        if side is Side.SECOND:
-            p.drawRect(QRectF(middle.x() - 5, middle.y() - 5, 10, 10))
-        elif side is Side.FIRST:
-            p.drawEllipse(middle, 5.5, 5.5)
+        if side is not None:
+            side_sign(p, QPointF(LEFT + 7, self._y + 10), 5.5, side, self._kit(side))
 
     def _kit(self, side: Side | None) -> str:
         b = self._studio.breakdown

@@ -12,7 +12,7 @@ from chapto.app.own_keys import EscIsMine
 from chapto.app.theme import text_font
 from chapto.lexicon.find import Finder, Found
 from chapto.lexicon.lexicon import Named, Position, Technique
-from chapto.paint.colours import FIRST, INK, INK_SOFT, PAPER, PAPER_LINE
+from chapto.paint.colours import CHOSEN, FIRST, INK, INK_SOFT, PAPER, PAPER_LINE
 
 ROW, SHOWN = 26, 7
 
@@ -44,7 +44,7 @@ class Offers(QWidget):
         for i, f in enumerate(self.found):
             row = QRectF(1, 1 + i * ROW, self.width() - 2, ROW)
             if i == self.at:
-                p.fillRect(row, QColor("#F0E6CF"))
+                p.fillRect(row, QColor(CHOSEN))
                 p.fillRect(QRectF(1, row.top(), 3, ROW), QColor(FIRST))
             p.setPen(QColor(INK))
             p.setFont(text_font(14, 500))

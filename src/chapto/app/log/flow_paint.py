@@ -12,6 +12,7 @@ from chapto.app.theme import text_font
 from chapto.document.people import Side
 from chapto.matlog.flow import GROUPS, Node, Step
 from chapto.paint.colours import INK, INK_SOFT, PAPER
+from chapto.paint.signs import side_sign
 
 HEIGHT = 180.0
 
@@ -44,12 +45,7 @@ def paint_flow(
 
 
 def _node(p: QPainter, node: Node, spot: QPointF, kit: Callable[[Side | None], str]) -> None:
-    p.setPen(QPen(QColor(PAPER), 2))
-    p.setBrush(QColor(kit(node[1]) if node[1] else INK_SOFT))
-    if node[1] is Side.SECOND:
-        p.drawRect(QRectF(spot.x() - 6, spot.y() - 6, 12, 12))
-    else:
-        p.drawEllipse(spot, 6.5, 6.5)
+    side_sign(p, spot, 6.5, node[1], kit(node[1]) if node[1] else INK_SOFT, edge=PAPER, width=2)
     p.setPen(QColor(INK))
     p.setFont(text_font(12))
     words = "belly" if node[0] == "knee on belly" else node[0]

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from functools import partial
 
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QWidget
 
+from chapto.app import layouts
 from chapto.app.log.finder_line import FinderLine
 from chapto.app.log.log_controller import LogController
 from chapto.app.log.trial import Trial
@@ -29,9 +30,7 @@ class Pad(QWidget):
         self._studio, self._pen = studio, pen
         ground(self, "paper")
         self.setStyleSheet("QPushButton { padding: 3px 4px; }")
-        column = QVBoxLayout(self)
-        column.setContentsMargins(14, 10, 12, 8)
-        column.setSpacing(5)
+        column = layouts.column(self, margins=(14, 10, 12, 8), spacing=5)
         column.addLayout(self._spans())
         column.addLayout(self._control())
         column.addLayout(self._positions())
@@ -59,8 +58,7 @@ class Pad(QWidget):
                 style.polish(made)
 
     def _spans(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setSpacing(5)
+        row = layouts.row(spacing=5)
         self._exchange = button("", self._pen.exchange, tip="An exchange begins or ends here", key="E")
         self._round = button("", self._pen.round, tip="A round begins or ends here", key="R")
         row.addWidget(self._exchange, 3)
@@ -71,8 +69,7 @@ class Pad(QWidget):
         return row
 
     def _control(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setSpacing(5)
+        row = layouts.row(spacing=5)
         self._first = button("", partial(self._pen.control, Side.FIRST), tip="The first is on top from here", key="A")
         nobody = button("S  nobody", partial(self._pen.control, None), tip="Nobody is on top from here", key="S")
         self._second = button("", partial(self._pen.control, Side.SECOND), tip="The second is on top", key="D")
@@ -98,8 +95,7 @@ class Pad(QWidget):
                 f"{i + 1}  {kind.value}", partial(self._pen.moment, kind), tip=f"Moment: {kind.value}", key=str(i + 1)
             )
             grid.addWidget(made, i // 5, i % 5)
-        reaction = QHBoxLayout()
-        reaction.setSpacing(2)
+        reaction = layouts.row(spacing=2)
         self._reaction = label("", soft=True)
         self._reaction.setToolTip("While it plays, what you press counts this much earlier")
         reaction.addWidget(self._reaction, 1)

@@ -7,18 +7,15 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QFileDialog,
-    QHBoxLayout,
     QPushButton,
-    QScrollArea,
-    QSplitter,
     QStackedWidget,
-    QVBoxLayout,
     QWidget,
 )
 
+from chapto.app import layouts
 from chapto.app.log.compare import CompareView
 from chapto.app.log.entry import Entry
 from chapto.app.log.figures_page import FiguresPage
@@ -50,6 +47,7 @@ KEYS = (
     ("I  U", "split it here, join it with the next"),
     ("K  O", "bout clock stops; overtime turn (Shift+O: finished)"),
     ("Q  W  Shift+M", "slower, faster; who is on the mat"),
+    ("Ctrl+plus  minus  0", "mat clock: closer, wider, whole"),
     ("Delete", "take out what is chosen"),
 )
 
@@ -71,33 +69,30 @@ class LogPage(QWidget):
         self.score = ScoreBar(studio, player, self.pen)
         self.pad = Pad(studio, self.pen)
         left = QWidget()
-        stack = QVBoxLayout(left)
-        stack.setContentsMargins(0, 0, 0, 0)
-        stack.setSpacing(0)
-        stack.addWidget(self.score)
+        stack = layouts.column(left, self.score, spacing=0)
         self._pictures = QStackedWidget()
         self._pictures.addWidget(screen)
         self.comparison = CompareView(studio)
         self._pictures.addWidget(self.comparison)
         self.comparison.done.connect(self.end_comparison)
         stack.addWidget(self._pictures, 1)
-        above = QSplitter(Qt.Orientation.Horizontal)
-        above.setHandleWidth(3)
-        above.addWidget(left)
-        above.addWidget(self._paper())
-        above.setSizes([716, 480])
-        above.setStretchFactor(0, 1)
         left.setMinimumWidth(600)
-        above.setChildrenCollapsible(False)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(0)
+        above = layouts.split(Qt.Orientation.Horizontal, left, self._paper(), sizes=(716, 480), stretch=(1,))
+        outer = layouts.column(self, spacing=0)
         outer.addWidget(above, 1)
         outer.addWidget(self.strip)
         self.entries: dict[str, Entry] = {}
         self._order: tuple[str, ...] = ()
         studio.changed.connect(self._follow)
         self.pen.wrote.connect(self._show_written)
+        for keys, act in (
+            ("Ctrl++", partial(self.strip.zoom, 1.4)),
+            ("Ctrl+=", partial(self.strip.zoom, 1.4)),
+            ("Ctrl+-", partial(self.strip.zoom, 1 / 1.4)),
+            ("Ctrl+0", self.strip.show_all),
+        ):
+            shortcut = QShortcut(QKeySequence(keys), self, act)
+            shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
         self._follow()
 
     def _say_soon(self, sentence: str) -> None:
@@ -249,13 +244,8 @@ class LogPage(QWidget):
 
     def _paper(self) -> QWidget:
         side = ground(QWidget(), "paper")
-        column = QVBoxLayout(side)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        column.addWidget(self.pad)
-        tabs = QHBoxLayout()
-        tabs.setContentsMargins(14, 2, 12, 6)
-        tabs.setSpacing(5)
+        column = layouts.column(side, self.pad, spacing=0)
+        tabs = layouts.row(margins=(14, 2, 12, 6), spacing=5)
         self._tabs: list[QPushButton] = []
         for i, (name, tip) in enumerate(
             (
@@ -274,18 +264,13 @@ class LogPage(QWidget):
         column.addLayout(tabs)
         self._sheets = QStackedWidget()
         self._list = ground(QWidget(), "paper")
-        self._rows = QVBoxLayout(self._list)
-        self._rows.setContentsMargins(0, 0, 0, 12)
-        self._rows.setSpacing(0)
+        self._rows = layouts.column(self._list, margins=(0, 0, 0, 12), spacing=0)
         self.points = PointsPage(self._studio, self._player, self.pen)
         self.figures = FiguresPage(self._studio, self._player, self.pen, self._lively)
         self.figures.compare.connect(self.compare)
         areas = []
         for page in (self._list, self.points, self.figures):
-            area = QScrollArea()
-            area.setWidgetResizable(True)
-            area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-            area.setWidget(page)
+            area = layouts.scrolled(page)
             self._sheets.addWidget(area)
             areas.append(area)
         self._area = areas[0]

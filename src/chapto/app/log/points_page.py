@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from functools import partial
 
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QWidget
 
+from chapto.app import layouts
 from chapto.app.footage.fields import Answer
 from chapto.app.log.log_controller import LogController
 from chapto.app.screen.player import Player
@@ -32,17 +33,15 @@ class PointsPage(QWidget):
         super().__init__()
         self._studio, self._player, self._pen = studio, player, pen
         ground(self, "paper")
-        column = QVBoxLayout(self)
-        column.setContentsMargins(16, 12, 14, 12)
-        column.setSpacing(6)
-        head = QHBoxLayout()
+        column = layouts.column(self, margins=(16, 12, 14, 12))
+        head = layouts.row()
         head.addWidget(label("By these rules", soft=True))
         self._rules = button("", self._next_rules, tip="Press for the next rule set")
         head.addWidget(self._rules, 1)
         column.addLayout(head)
         self._score = label("", size="head")
         column.addWidget(self._score)
-        result = QHBoxLayout()
+        result = layouts.row()
         result.addWidget(label("Result", soft=True))
         self._winner = Answer(
             (("open", "not noted"), (Side.FIRST, "the first won"), (Side.SECOND, "the second won"), (None, "a draw")),
@@ -52,8 +51,7 @@ class PointsPage(QWidget):
         result.addWidget(self._winner, 1)
         result.addWidget(self._how, 1)
         column.addLayout(result)
-        self._rows = QVBoxLayout()
-        self._rows.setSpacing(4)
+        self._rows = layouts.column(spacing=4)
         column.addLayout(self._rows)
         column.addWidget(label(NOTICE, soft=True, wrap=True))
         column.addStretch(1)
@@ -139,9 +137,7 @@ class PointsPage(QWidget):
 
     def _row(self, when: str, text: str, go: object, *, remove: object = None, odd: bool = False) -> None:
         row = QWidget()
-        line = QHBoxLayout(row)
-        line.setContentsMargins(0, 0, 0, 0)
-        line.setSpacing(8)
+        line = layouts.row(row, spacing=8)
         time = label(when, size="time", soft=True)
         time.setFixedWidth(40)
         line.addWidget(time)

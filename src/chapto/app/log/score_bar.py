@@ -7,8 +7,9 @@ from math import ceil
 
 from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from chapto.app import layouts
 from chapto.app.log.log_controller import LogController
 from chapto.app.log.who import WhoSheet
 from chapto.app.screen.player import Player
@@ -20,6 +21,8 @@ from chapto.document.edit_positions import position_at
 from chapto.document.people import Side
 from chapto.matlog.bout_clock import BoutClock
 from chapto.paint.colours import ON_DARK, ON_DARK_SOFT, TIES
+from chapto.paint.lettering import LEFT, RIGHT, write
+from chapto.paint.signs import side_sign
 from chapto.programme.programme import TieState
 
 GIVEN = (2, 3, 4, -1)
@@ -90,19 +93,10 @@ class Standing(QWidget):
             box = QRectF(middle - 92 if left else middle + 54, 2, 38, 36)
             p.drawText(box, Qt.AlignmentFlag.AlignCenter, str(points))
             p.setFont(text_font(14, 500))
-            p.setPen(QColor(ON_DARK))
             room = QRectF(20, 2, middle - 114, 36) if left else QRectF(middle + 94, 2, middle - 114, 36)
-            align = Qt.AlignmentFlag.AlignRight if left else Qt.AlignmentFlag.AlignLeft
-            shown = p.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, int(room.width()))
-            p.drawText(room, Qt.AlignmentFlag.AlignVCenter | align, shown)
-            wide = p.fontMetrics().horizontalAdvance(shown)
+            wide = write(p, room, name, ON_DARK, RIGHT if left else LEFT)
             x = room.right() - wide - 12 if left else room.left() + wide + 12
-            p.setPen(Qt.PenStyle.NoPen)
-            p.setBrush(QColor(kit))
-            if left:
-                p.drawEllipse(QPointF(x, 20), 6, 6)
-            else:
-                p.drawRect(QRectF(x - 5.5, 14.5, 11, 11))
+            side_sign(p, QPointF(x, 20), 6, side, kit)
         p.end()
 
 
@@ -112,9 +106,7 @@ class ScoreBar(QWidget):
     def __init__(self, studio: Studio, player: Player, pen: LogController) -> None:
         super().__init__()
         ground(self, "dark")
-        row = QHBoxLayout(self)
-        row.setContentsMargins(10, 2, 10, 2)
-        row.setSpacing(4)
+        row = layouts.row(self, margins=(10, 2, 10, 2), spacing=4)
         for points in GIVEN:
             row.addWidget(self._give(pen, Side.FIRST, points))
         self.standing = Standing(studio, player, pen)

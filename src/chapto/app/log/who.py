@@ -5,15 +5,16 @@ from __future__ import annotations
 from functools import partial
 
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
+from chapto.app import layouts
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
 from chapto.document import edit_log
 from chapto.document.bout import Round
 from chapto.document.people import Side
+from chapto.paint.colours import INK, KITS, PAPER_LINE
 
-KITS = ("#E3A33A", "#3AA6B5", "#C8553D", "#6A8F3C", "#8E6BB0", "#D9D4C7", "#4A5A8C", "#2B2B2B")
 """Kit colours offered: marigold, lagoon, brick, moss, plum, chalk, navy, black."""
 
 
@@ -26,11 +27,8 @@ class WhoSheet(QFrame):
         self._round = here
         own = here is not None and bool(here.first or here.second)
         ground(self, "paper")
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(18, 14, 18, 14)
-        outer.setSpacing(8)
-        columns = QHBoxLayout()
-        columns.setSpacing(22)
+        outer = layouts.column(self, margins=(18, 14, 18, 14), spacing=8)
+        columns = layouts.row(spacing=22)
         self.names: dict[Side, QLineEdit] = {}
         self.kits: dict[Side, QLineEdit] = {}
         self._swatches: dict[tuple[Side, str], QPushButton] = {}
@@ -47,8 +45,7 @@ class WhoSheet(QFrame):
         studio.changed.connect(self._follow)
 
     def _column(self, side: Side) -> QVBoxLayout:
-        column = QVBoxLayout()
-        column.setSpacing(4)
+        column = layouts.column(spacing=4)
         head: QLabel = label("Disc" if side is Side.FIRST else "Square", soft=True)
         column.addWidget(head)
         name, kit = QLineEdit(), QLineEdit()
@@ -62,8 +59,7 @@ class WhoSheet(QFrame):
         name.editingFinished.connect(lambda: self._change(side, name=name.text().strip()))
         kit.editingFinished.connect(lambda: self._change(side, kit=kit.text().strip()))
         self.names[side], self.kits[side] = name, kit
-        row = QHBoxLayout()
-        row.setSpacing(4)
+        row = layouts.row(spacing=4)
         for colour in KITS:
             made = button("", partial(self._paint, side, colour), tip="Colour of the kit")
             made.setFixedSize(22, 22)
@@ -102,7 +98,7 @@ class WhoSheet(QFrame):
             self.names[side].setText(who.name)
             self.kits[side].setText(who.kit)
             for colour in KITS:
-                edge = "#1D2623" if colour.casefold() == who.kit_colour.casefold() else "#CFC4AE"
-                wide = 3 if edge == "#1D2623" else 1
+                edge = INK if colour.casefold() == who.kit_colour.casefold() else PAPER_LINE
+                wide = 3 if edge == INK else 1
                 look = f"background: {colour}; border: {wide}px solid {edge}; border-radius: 4px; padding: 0;"
                 self._swatches[side, colour].setStyleSheet(look)

@@ -8,8 +8,9 @@ from pathlib import Path
 
 from PyQt6.QtCore import Qt, QUrl
 from PyQt6.QtGui import QDesktopServices, QKeySequence, QShortcut, QShowEvent
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QSplitter, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
+from chapto.app import layouts
 from chapto.app.ask import ask
 from chapto.app.jobs import Job
 from chapto.app.publish.ribbon import Ribbon
@@ -47,9 +48,7 @@ class PublishPage(QWidget):
         self._chosen: Path | None = None
         self._there_before = False
         side = ground(QWidget(), "paper")
-        column = QVBoxLayout(side)
-        column.setContentsMargins(20, 16, 18, 14)
-        column.setSpacing(6)
+        column = layouts.column(side, margins=(20, 16, 18, 14))
         column.addWidget(label("Chapters", size="head"))
         self.chapters = TimedList("Chapters", self._go)
         column.addWidget(self.chapters)
@@ -65,22 +64,11 @@ class PublishPage(QWidget):
         column.addSpacing(6)
         column.addLayout(self._foot())
         left = QWidget()
-        stack = QVBoxLayout(left)
-        stack.setContentsMargins(0, 0, 0, 0)
-        stack.setSpacing(0)
+        stack = layouts.column(left, spacing=0)
         stack.addWidget(screen, 1)
         self.ribbon = Ribbon(studio, player)
         stack.addWidget(self.ribbon)
-        split = QSplitter(Qt.Orientation.Horizontal)
-        split.setHandleWidth(3)
-        split.addWidget(left)
-        split.addWidget(side)
-        split.setSizes([760, 430])
-        split.setStretchFactor(0, 1)
-        split.setChildrenCollapsible(False)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.addWidget(split)
+        layouts.column(self, layouts.split(Qt.Orientation.Horizontal, left, side, sizes=(760, 430), stretch=(1,)))
         self._shown: Programme | None = None
         studio.compiled.connect(self._follow)
         studio.changed.connect(self._show_target)
@@ -89,9 +77,8 @@ class PublishPage(QWidget):
         self._follow()
 
     def _foot(self) -> QVBoxLayout:
-        foot = QVBoxLayout()
-        foot.setSpacing(6)
-        where = QHBoxLayout()
+        foot = layouts.column()
+        where = layouts.row()
         self._where = label("", wrap=True)
         where.addWidget(self._where, 1)
         self._strip = button("Control strip", self._toggle_strip, tip="Paint who controls into the picture")
@@ -99,7 +86,7 @@ class PublishPage(QWidget):
         where.addWidget(self._strip)
         where.addWidget(button("Elsewhere…", self._choose_target, tip="Choose folder, name and kind of file"))
         foot.addLayout(where)
-        acts = QHBoxLayout()
+        acts = layouts.row()
         self._render = button(
             "Render", self.start_render, tip="Make the video", key="Ctrl+R", sign="publish", kind="main"
         )

@@ -15,9 +15,11 @@ from chapto.app.studio import Studio
 from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
 from chapto.media.frame_converter import fitted_size
-from chapto.paint.colours import DEEP, INK, ON_DARK, ON_DARK_SOFT, PAPER, PASSAGES
+from chapto.paint.colours import DEEP, INK, ON_DARK, ON_DARK_SOFT, PAPER, PASSAGES, see_through
 from chapto.paint.overlay import Overlay, paint_boxes
 from chapto.paint.places import Place, first_place, second_place
+from chapto.paint.plates import plate
+from chapto.paint.signs import dot
 from chapto.programme.programme import PlacedInset
 
 LARGEST = 960
@@ -200,11 +202,8 @@ class Screen(QWidget):
         painter.setFont(number_font(15, 500))
         width = painter.fontMetrics().horizontalAdvance(text) + 30
         tag = QRectF(area.right() - width - 10, area.top() + 10, width, 24)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(16, 23, 21, 205))
-        painter.drawRoundedRect(tag, 4, 4)
-        painter.setBrush(QColor(colour))
-        painter.drawEllipse(QPointF(tag.left() + 12, tag.center().y()), 4, 4)
+        plate(painter, tag, 4, see_through(DEEP, 205), "")
+        dot(painter, QPointF(tag.left() + 12, tag.center().y()), 4, colour)
         painter.setPen(QColor(ON_DARK))
         painter.drawText(tag.adjusted(22, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, text)
         if not self._player.playing and head.view is View.WATCH and head.frame == 0:
@@ -213,9 +212,7 @@ class Screen(QWidget):
     def _invite(self, painter: QPainter, area: QRect) -> None:
         """At the very beginning, a stopped picture shows that it can be played."""
         spot = QPointF(area.center())
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(INK))
-        painter.drawEllipse(spot, 30, 30)
+        dot(painter, spot, 30, INK)
         sign = QPainterPath(spot + QPointF(-9, -14))
         sign.lineTo(spot + QPointF(16, 0))
         sign.lineTo(spot + QPointF(-9, 14))

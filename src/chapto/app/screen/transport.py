@@ -7,8 +7,9 @@ from fractions import Fraction
 from functools import partial
 
 from PyQt6.QtCore import QSize
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+from PyQt6.QtWidgets import QPushButton, QWidget
 
+from chapto.app import layouts
 from chapto.app.playhead import View
 from chapto.app.screen.player import Player
 from chapto.app.theme import icon
@@ -27,9 +28,7 @@ class Transport(QWidget):
         super().__init__()
         self._player, self._length = player, length
         ground(self, "dark")
-        row = QHBoxLayout(self)
-        row.setContentsMargins(10, 5, 10, 6)
-        row.setSpacing(6)
+        row = layouts.row(self, margins=(10, 5, 10, 6))
         self._play = button("", player.toggle, tip="Play or stop", key="Space", sign="play", dark=True)
         self._play.setFixedWidth(46)
         row.addWidget(self._play)

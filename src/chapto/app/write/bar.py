@@ -6,8 +6,9 @@ from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import QPoint
-from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QWidget
+from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 
+from chapto.app import layouts
 from chapto.app.lacing.widget import Lacing
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
@@ -27,9 +28,7 @@ class WriteBar(QWidget):
         super().__init__()
         self._studio = studio
         ground(self, "dark")
-        row = QHBoxLayout(self)
-        row.setContentsMargins(12, 5, 12, 5)
-        row.setSpacing(6)
+        row = layouts.row(self, margins=(12, 5, 12, 5))
         row.addWidget(label("House style", soft=True))
         self.styles: dict[str, QPushButton] = {}
         for name, style in house_styles().items():

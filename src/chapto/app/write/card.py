@@ -6,8 +6,9 @@ from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QPoint, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QWidget
 
+from chapto.app import layouts
 from chapto.app.studio import Studio
 from chapto.app.widgets import Pressable, button, ground, label
 from chapto.app.write.beat_menu import kind_menu, narrator_menu
@@ -26,7 +27,7 @@ from chapto.document.treatments import TextCard
 from chapto.lexicon.spelling import Slip
 from chapto.pacing.fitted import Shortfall
 from chapto.pacing.pointing import Offer
-from chapto.paint.colours import FIRST, INK_SOFT, PAPER, PAPER_LINE, TIES
+from chapto.paint.colours import FIRST, INK_SOFT, PAPER, PAPER_BRIGHT, PAPER_LINE, TIES
 from chapto.programme.budget import Budget
 from chapto.programme.programme import PlacedTie, TieState
 
@@ -52,14 +53,10 @@ class BeatCard(QWidget):
         self.chosen = False
         self.broken = False
         ground(self, "paper")
-        outer = QHBoxLayout(self)
-        outer.setContentsMargins(16, 7, 12, 7)
-        outer.setSpacing(12)
+        outer = layouts.row(self, margins=(16, 7, 12, 7), spacing=12)
         self.editor = BeatEditor(beat.text)
         self.editor.typed.connect(self._typed)
-        body = QVBoxLayout()
-        body.setSpacing(3)
-        body.addWidget(self.editor)
+        body = layouts.column(None, self.editor, spacing=3)
         self._tie_row = TieRow(sight.film, lambda word, mat: sight.go(self.beat.id, word, mat))
         self._ties: tuple[Shown, ...] = ()
         body.addWidget(self._tie_row)
@@ -85,8 +82,7 @@ class BeatCard(QWidget):
 
     def _line(self) -> QHBoxLayout:
         """Who says it, what it is for, what the picture does, and what it all takes."""
-        line = QHBoxLayout()
-        line.setSpacing(4)
+        line = layouts.row(spacing=4)
         self._narrator = self._quiet(lambda: narrator_menu(self, self._studio, self.beat.id), "Who says this beat")
         self._kind = self._quiet(lambda: kind_menu(self, self._studio, self.beat.id), "Kind of beat")
         self._treatment = self._quiet(
@@ -185,7 +181,7 @@ class BeatCard(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paper, with a mark at the edge when chosen."""
         painter = QPainter(self)
-        painter.fillRect(self.rect(), QColor("#FFFDF6" if self.chosen else PAPER))
+        painter.fillRect(self.rect(), QColor(PAPER_BRIGHT if self.chosen else PAPER))
         painter.fillRect(16, self.height() - 1, self.width() - 28, 1, QColor(PAPER_LINE).lighter(112))
         if self.chosen or self.broken:
             colour = QColor(TIES[TieState.BROKEN] if self.broken else FIRST)

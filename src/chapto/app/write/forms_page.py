@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from functools import partial
 
-from PyQt6.QtWidgets import QMenu, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QMenu, QWidget
 
+from chapto.app import layouts
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
 from chapto.document.forms import forms, lay_out
@@ -17,9 +18,7 @@ class FormsPage(QWidget):
     def __init__(self, studio: Studio) -> None:
         super().__init__()
         ground(self, "paper")
-        column = QVBoxLayout(self)
-        column.setContentsMargins(16, 18, 16, 8)
-        column.setSpacing(2)
+        column = layouts.column(self, margins=(16, 18, 16, 8), spacing=2)
         column.addWidget(label("What will it be?", size="title"))
         about = "Write here what you will say, or paste it. A form lays out chapters and beats for what is logged."
         column.addWidget(label(about, soft=True, wrap=True))

@@ -9,7 +9,8 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.theme import number_font, text_font
-from chapto.paint.colours import FIRST, INK, INK_SOFT, PAPER_DEEP, PAPER_LINE
+from chapto.paint.colours import FIRST, INK, INK_SOFT, PAPER_DEEP
+from chapto.paint.plates import plate
 
 NAME, VALUE = 226, 64
 
@@ -86,14 +87,10 @@ class Gauge(QWidget):
         painter.setPen(QColor(INK))
         painter.drawText(QRectF(0, 0, NAME - 8, 30), Qt.AlignmentFlag.AlignVCenter, self._text)
         bar = self._bar()
-        painter.setPen(QColor(PAPER_LINE))
-        painter.setBrush(QColor(PAPER_DEEP))
-        painter.drawRoundedRect(bar, 4, 4)
+        plate(painter, bar, 4, PAPER_DEEP)
         filled = QRectF(bar)
         filled.setWidth(max(bar.width() * (self.value - self._low) / (self._high - self._low), 3))
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(FIRST if self.hasFocus() else INK_SOFT))
-        painter.drawRoundedRect(filled, 4, 4)
+        plate(painter, filled, 4, FIRST if self.hasFocus() else INK_SOFT, "")
         painter.setFont(number_font(15, 500))
         painter.setPen(QColor(INK))
         box = QRectF(self.width() - VALUE, 0, VALUE - 4, 30)

@@ -7,8 +7,9 @@ from functools import partial
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QSplitter, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from chapto.app import layouts
 from chapto.app.lacing.keys import KEYS as LACING_KEYS
 from chapto.app.lacing.widget import Lacing
 from chapto.app.playhead import View
@@ -49,13 +50,8 @@ class WritePage(QWidget):
         self.sight = ViewerContext(studio, player, busiest)
         self.script = Script(studio, self.sight)
         self.lacing = Lacing(studio, player)
-        above = QSplitter(Qt.Orientation.Horizontal)
-        above.setHandleWidth(3)
-        above.addWidget(screen)
         written = ground(QWidget(), "paper")
-        lines = QVBoxLayout(written)
-        lines.setContentsMargins(0, 0, 0, 0)
-        lines.setSpacing(0)
+        lines = layouts.column(written, spacing=0)
         self.voices = VoicesRow(studio)
         lines.addWidget(self.voices)
         lines.addWidget(self.script, 1)
@@ -66,27 +62,13 @@ class WritePage(QWidget):
         self._paper = QStackedWidget()
         self._paper.addWidget(written)
         self._paper.addWidget(self.style_sheet)
-        above.addWidget(self._paper)
-        above.setStretchFactor(0, 5)
-        above.setStretchFactor(1, 4)
-        above.setSizes([640, 540])
-        above.setChildrenCollapsible(False)
+        above = layouts.split(Qt.Orientation.Horizontal, screen, self._paper, sizes=(640, 540), stretch=(5, 4))
         below = QWidget()
-        column = QVBoxLayout(below)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
+        column = layouts.column(below, spacing=0)
         self.bar = WriteBar(studio, self.lacing, self.tie, self._change_style)
         column.addWidget(self.bar)
         column.addWidget(self.lacing, 1)
-        whole = QSplitter(Qt.Orientation.Vertical)
-        whole.setHandleWidth(3)
-        whole.addWidget(above)
-        whole.addWidget(below)
-        whole.setSizes([410, 290])
-        whole.setChildrenCollapsible(False)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.addWidget(whole)
+        layouts.column(self, layouts.split(Qt.Orientation.Vertical, above, below, sizes=(410, 290)))
         self.script.chosen.connect(self.lacing.choose)
         self.script.caret_moved.connect(self.lacing.choose_word)
         self.lacing.word_chosen.connect(self.script.choose)

@@ -6,8 +6,9 @@ from functools import lru_cache
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QMenu, QScrollArea, QWidget
 
+from chapto.app import layouts
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground
 from chapto.app.write.card import BeatCard
@@ -45,9 +46,7 @@ class Script(QScrollArea):
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._page = ground(QWidget(), "paper")
-        self._column = QVBoxLayout(self._page)
-        self._column.setContentsMargins(0, 0, 0, 24)
-        self._column.setSpacing(0)
+        self._column = layouts.column(self._page, margins=(0, 0, 0, 24), spacing=0)
         self.setWidget(self._page)
         ground(self, "paper")
         self._marker = Marker(self._page)
@@ -178,8 +177,7 @@ class Script(QScrollArea):
 
     def _foot(self) -> QWidget:
         foot = ground(QWidget(), "paper")
-        row = QHBoxLayout(foot)
-        row.setContentsMargins(16, 16, 12, 8)
+        row = layouts.row(foot, margins=(16, 16, 12, 8))
         row.addWidget(button("Add a section", self._add_section, tip="Explain another exchange", sign="plus"))
         row.addWidget(button("Open a script…", self.open_script, tip="Bring in a script (.txt, .md, .srt, .vtt)"))
         lay = button("Lay out…", lambda: None, tip="A chapter and beats for every exchange that has none yet")

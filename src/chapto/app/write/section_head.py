@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPoint
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QWidget
+from PyQt6.QtWidgets import QLineEdit, QWidget
 
+from chapto.app import layouts
 from chapto.app.studio import Studio
 from chapto.app.theme import text_font
 from chapto.app.widgets import button, ground, label
@@ -22,9 +23,7 @@ class SectionHead(QWidget):
         super().__init__()
         self._studio, self.section_id = studio, section.id
         ground(self, "paper")
-        row = QHBoxLayout(self)
-        row.setContentsMargins(16, 14, 12, 2)
-        row.setSpacing(8)
+        row = layouts.row(self, margins=(16, 14, 12, 2), spacing=8)
         self.title = QLineEdit(section.title)
         self.title.setFont(text_font(15, 600))
         self.title.setStyleSheet("QLineEdit { font-size: 15px; font-weight: 600; border-bottom: none; }")

@@ -8,8 +8,9 @@ from functools import partial
 
 from msgspec.structs import replace
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QLineEdit, QWidget
 
+from chapto.app import layouts
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
 from chapto.app.write.gauge import Gauge
@@ -58,16 +59,14 @@ class StyleSheet(QWidget):
         self._name = ""
         self._before: HouseStyle | None = None
         ground(self, "paper")
-        column = QVBoxLayout(self)
-        column.setContentsMargins(20, 14, 16, 12)
-        column.setSpacing(8)
+        column = layouts.column(self, margins=(20, 14, 16, 12), spacing=8)
         self.title = QLineEdit()
         self.title.setAccessibleName("Name of the house style")
         self.title.setStyleSheet("QLineEdit { font-size: 18px; font-weight: 600; border-bottom: none; }")
         self.title.editingFinished.connect(lambda: self._change(lambda s: replace(s, title=self.title.text().strip())))
         column.addWidget(self.title)
         column.addWidget(self._body(), 1)
-        row = QHBoxLayout()
+        row = layouts.row()
         row.addWidget(button("Done", self.done.emit, tip="Back to the script", key="Esc", kind="main"))
         row.addWidget(button("As it was", self.restore, tip="Take back what was changed here"))
         row.addStretch(1)
@@ -76,9 +75,7 @@ class StyleSheet(QWidget):
 
     def _body(self) -> QWidget:
         inner = ground(QWidget(), "paper")
-        column = QVBoxLayout(inner)
-        column.setContentsMargins(0, 0, 8, 0)
-        column.setSpacing(0)
+        column = layouts.column(inner, margins=(0, 0, 8, 0), spacing=0)
         self.gauges: dict[str, Gauge] = {}
         column.addWidget(label("How far picture and voice may go", size="head"))
         for field, text, low, high, step, shown in LIMITS:
@@ -86,8 +83,7 @@ class StyleSheet(QWidget):
             made.moved.connect(lambda v, f=field: self._change(lambda s: replace(s, **{f: exact(v)})))
             self.gauges[field] = made
             column.addWidget(made)
-        rates = QHBoxLayout()
-        rates.setSpacing(6)
+        rates = layouts.row()
         rates.addWidget(label("Slower speeds it may use"))
         self._rates = {}
         for rate in RATES:
@@ -105,10 +101,7 @@ class StyleSheet(QWidget):
             self.gauges[field] = made
             column.addWidget(made)
         column.addStretch(1)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setWidget(inner)
-        return area
+        return layouts.scrolled(inner)
 
     def open(self) -> None:
         """Show the style in use, which is one of the user's own."""

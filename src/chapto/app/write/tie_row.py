@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QWidget
 from chapto.app.filmstrip import Filmstrip
 from chapto.app.theme import number_font, text_font
 from chapto.paint.colours import INK, INK_SOFT, PAPER_DEEP, TIES
+from chapto.paint.lettering import RIGHT, write
 from chapto.programme.programme import PlacedTie
 
 WIDE, HIGH, ROOM = 80.0, 45.0, 94.0
@@ -78,12 +79,8 @@ class TieRow(QWidget):
                 p.drawImage(box, image)
             p.fillRect(QRectF(box.left(), box.bottom(), WIDE, 3), QColor(tie.colour))
             p.setFont(text_font(12, 600))
-            p.setPen(QColor(INK))
             words = QRectF(box.left(), box.bottom() + 3, WIDE, 16)
-            room = words.width() - p.fontMetrics().horizontalAdvance(tie.meets) - 6
-            elided = p.fontMetrics().elidedText(tie.text, Qt.TextElideMode.ElideRight, int(room))
-            p.drawText(words, Qt.AlignmentFlag.AlignVCenter, elided)
+            write(p, words.adjusted(0, 0, -p.fontMetrics().horizontalAdvance(tie.meets) - 6, 0), tie.text, INK)
             p.setFont(number_font(13))
-            p.setPen(QColor(INK_SOFT))
-            p.drawText(words, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, tie.meets)
+            write(p, words, tie.meets, INK_SOFT, RIGHT)
         p.end()

@@ -5,8 +5,9 @@ from __future__ import annotations
 from functools import partial
 
 from PyQt6.QtCore import QPoint
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QWidget
+from PyQt6.QtWidgets import QLineEdit, QMenu, QWidget
 
+from chapto.app import layouts
 from chapto.app.menus import choice
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
@@ -25,9 +26,7 @@ class VoicesRow(QWidget):
         self._studio = studio
         self._shown: tuple[Narrator, ...] = ()
         ground(self, "paper")
-        self._row = QHBoxLayout(self)
-        self._row.setContentsMargins(16, 6, 12, 4)
-        self._row.setSpacing(4)
+        self._row = layouts.row(self, margins=(16, 6, 12, 4), spacing=4)
         studio.changed.connect(self._follow)
         self._follow()
 

@@ -6,8 +6,9 @@ from functools import partial
 
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
 
+from chapto.app import layouts
 from chapto.app.jobs import Job
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, label
@@ -28,9 +29,7 @@ class Ways(QWidget):
         self._studio = studio
         self.shortfall: Shortfall | None = None
         self.ways: tuple[WayOut, ...] = ()
-        self._column = QVBoxLayout(self)
-        self._column.setContentsMargins(10, 3, 0, 3)
-        self._column.setSpacing(3)
+        self._column = layouts.column(self, margins=(10, 3, 0, 3), spacing=3)
         self._sentence: QLabel = label("", wrap=True)
         self._sentence.setStyleSheet("font-size: 13px;")
         self._column.addWidget(self._sentence)
