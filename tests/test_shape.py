@@ -73,3 +73,28 @@ def test_no_two_modules_import_each_other_in_a_circle() -> None:
 
 def test_no_file_is_a_drawer() -> None:
     assert not {p.stem for p in FILES} & {"utils", "util", "helpers", "misc", "common", "manager"}
+
+
+LONGEST_SENTENCE = 25
+"""Words. Longer sentences are read twice (common practice of plain-language guides)."""
+
+
+def docstrings(tree: ast.AST) -> Iterator[str]:
+    """Every docstring, and every text under a constant that says what it is."""
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Module | ast.ClassDef | ast.FunctionDef):
+            for statement in node.body:
+                if isinstance(statement, ast.Expr) and isinstance(statement.value, ast.Constant):
+                    yield str(statement.value.value)
+
+
+def test_no_sentence_of_a_docstring_is_long() -> None:
+    ends = re.compile(r"(?<=[.!?:;])\s+|\n\s*\n|\n\s*(?:[-*]|\d+\.)\s")
+    long = [
+        f"{path.relative_to(SOURCE)}: {' '.join(sentence.split())}"
+        for path in FILES
+        for text in docstrings(ast.parse(path.read_text()))
+        for sentence in ends.split(text)
+        if len([word for word in sentence.split() if re.search(r"\w", word)]) > LONGEST_SENTENCE
+    ]
+    assert long == []

@@ -1,7 +1,7 @@
 """A small depth-buffered rasteriser for shaded, tapered, round-ended limbs.
 
-Each limb is a screen-space tapered capsule whose depth and normal are worked out per pixel, so tangled limbs
-hide one another where they really do.
+Each limb is a screen-space tapered capsule. Its depth and normal are worked out per pixel, so tangled limbs hide one
+another where they really do.
 """
 
 from __future__ import annotations

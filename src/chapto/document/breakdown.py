@@ -55,9 +55,12 @@ class Format(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=Tr
 
 
 class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """What the creator decided. Nothing in it is derived. `target` is the wished length in seconds, 0 for none, which
-    `target_is_limit` forbids to pass. `control_strip` has the strip of who controls painted into the video,
-    `score_strip` names, points and the bout's clock, `cautions` a line of care once for each class of risk."""
+    """What the creator decided. Nothing in it is derived.
+
+    `target` is the wished length in seconds, 0 for none; `target_is_limit` forbids to pass it. Three switches say what
+    is painted into the video: `control_strip`, who controls; `score_strip`, names, points and the bout's clock;
+    `cautions`, a line of care once for each class of risk.
+    """
 
     title: str
     part: str = ""

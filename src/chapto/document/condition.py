@@ -26,7 +26,7 @@ UNUSABLE = frozenset(
 
 
 class Condition(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """A decision about seconds `start ≤ t < end` of a file, counted from the file's own start so that moving the
+    """A decision about seconds `start ≤ t < end` of a file. They count from the file's own start, so that moving the
     file on the mat clock takes it along. One that is not `accepted` was thrown away and is not proposed again."""
 
     id: str

@@ -43,11 +43,12 @@ VERSION = 1
 class Readings:
     """Curves of one file, each (n,) float32; `at` are seconds into the file.
 
-    `activity` is the share of the picture that moves, with camera shake and changes of the light as a whole taken
-    out; `change` the mean change since the reading before, `sharpness` the mean strength of fine detail, `contrast`
-    the standard deviation and `light` the mean, all in grey levels; `shake` how far the camera jerked since the
-    reading before, in thousandths of the picture's width; `cover` the share of the place where the action usually is
-    that stands behind something near.
+    - `activity`: share of the picture that moves, camera shake and changes of the whole light taken out;
+    - `change`: mean change since the reading before, in grey levels;
+    - `sharpness`: mean strength of fine detail, in grey levels;
+    - `contrast` and `light`: standard deviation and mean, in grey levels;
+    - `shake`: how far the camera jerked since the reading before, in thousandths of the picture's width;
+    - `cover`: share of the place where the action usually is that stands behind something near.
     """
 
     at: Curve
@@ -220,8 +221,8 @@ def _cover(stack: Stack) -> Curve:
     """How much of the place of the action is hidden by something near.
 
     What differs from the file's usual background (its median picture) is somebody. A column in which that reaches
-    down to the foot of the picture and up over a third of it is something near the camera. The place of the action
-    is where the rest of it usually is within half a minute, in columns that nothing near hides at the time.
+    down to the foot of the picture and up over a third of it is something near the camera. The rest is the
+    action. Its place is where it usually is within half a minute, in columns that nothing near hides then.
     """
     found = np.zeros(len(stack), np.float32)
     if len(stack) < 8:

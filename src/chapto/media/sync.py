@@ -2,8 +2,8 @@
 
 A coarse place is found by cross-correlating onset envelopes (how suddenly each band grows louder, which survives
 other microphones and levels) with phase weighting. Each of the best places is then examined in windows along the
-overlap, where the sounds themselves, band-limited, are correlated the same way (generalised cross-correlation with
-phase transform, Knapp and Carter 1976). A robust line through the windows gives offset and drift.
+overlap. There the sounds themselves, band-limited, are correlated the same way: generalised cross-correlation with
+phase transform (Knapp and Carter 1976). A robust line through the windows gives offset and drift.
 """
 
 from __future__ import annotations
@@ -54,7 +54,7 @@ class Synced:
     """`t_first = offset + (1 + drift) · t_second` in seconds.
 
     `confidence`, 0…1, is the share of windows that agree, times how clear their peaks are, times how far the best
-    place stands above the next (`distinct`, the ratio of their merits, counts in full from 1.5 on).
+    place stands above the next. `distinct` is the ratio of the merits of these two; from 1.5 on it counts in full.
     """
 
     offset: float

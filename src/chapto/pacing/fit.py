@@ -1,5 +1,8 @@
-"""Fit voice and picture of one exchange: treatments chosen by hand are carried out as they are, and what is left open
-between them goes the cheapest way from stop to stop (`solver`)."""
+"""Fit voice and picture of one exchange.
+
+Treatments chosen by hand are carried out as they are. What is left open between them goes the cheapest way from stop
+to stop (`solver`).
+"""
 
 from __future__ import annotations
 

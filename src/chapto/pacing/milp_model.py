@@ -13,8 +13,8 @@ from scipy.sparse import coo_array
 from chapto.pacing.styles import PacingError
 
 QUICK = {"presolve": False, "mip_heuristic_run_feasibility_jump": False}
-"""Measured: programmes of a few hundred variables take a third of the time without being simplified first, and without
-a search for any solution at all, of which there is always one. `milp` warns that it hands the second on unread."""
+"""Measured: programmes of a few hundred variables take a third of the time without being simplified first. The search
+for any solution at all is left out too, as there always is one. `milp` warns that it hands the second on unread."""
 warnings.filterwarnings("ignore", "Unrecognized options detected", RuntimeWarning)
 
 

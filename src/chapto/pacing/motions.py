@@ -37,9 +37,12 @@ class Fitter(Protocol):
 
 @dataclass(frozen=True)
 class TreatmentPlan:
-    """`motion` is how ties are met on the way, `finish` what is done for words that are left (told whether a tie was
-    met); `is_free` leaves the way to the fit, `stands` says that the words have been said already, and `comes_back`
-    that the exchange goes on where it was."""
+    """How a treatment moves the picture.
+
+    `motion` is how ties are met on the way. `finish` is what is done for words that are left; it is told whether a tie
+    was met. `is_free` leaves the way to the fit. `stands` says that the words have been said already, `comes_back` that
+    the exchange goes on where it was.
+    """
 
     motion: Motion
     finish: Callable[[bool], None]

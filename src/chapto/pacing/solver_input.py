@@ -14,9 +14,11 @@ from chapto.pacing.solver import Interval
 
 @dataclass(frozen=True, slots=True)
 class Target:
-    """A stop on the way: which word of which beat, its mat time, when it would be said if the voice never waited, the
-    word of its beat from which on it may wait, and the seconds the creator has the picture held there (None: the fit
-    decides)."""
+    """A stop on the way: word number `word` of `beat` at mat time `mat`.
+
+    It would be said at watch time `due` if the voice never waited; from word `pause_at` of its beat on it may wait.
+    `hold_seconds` is how long the creator has the picture held there, None where the fit decides.
+    """
 
     beat: FitBeat
     word: int
@@ -39,9 +41,12 @@ class SolverInput:
 def solver_input(
     playback: PlaybackPlan, targets: Sequence[Target], motion: Motion, tail: tuple[Fraction, Fraction] | None
 ) -> SolverInput:  # fmt: skip
-    """The intervals from where the picture is through `targets`; `tail` adds the way to a mat time, by the watch time
-    when the last word is out. The picture may be held at a target before its word and after it, and for the
-    sake of words that come late at the end when there is no target; not where it starts from."""
+    """The intervals from where the picture is through `targets`. `tail` adds the way to a mat time, by the watch time
+    when the last word is out.
+
+    The picture may be held at a target, before its word and after it; not where it starts from. With no target it may
+    be held at the end, for words that come late.
+    """
     timeline, style = playback.timeline, playback.style
     places: list[Fraction] = []
     rooms: list[float] = []

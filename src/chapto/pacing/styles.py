@@ -24,9 +24,12 @@ class PacingError(ChaptoError):
 
 
 class Weights(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """What the fit pays, in points: a second held, each stop, a second the voice waits, a second gained by slowing, a
-    change of speed, a second skipped, a second shown in which nothing happens, a second shown past the exchange's end,
-    a second off the wished length, a word cut."""
+    """What the fit pays, in points.
+
+    For a second in which the picture stands: `hold`; the voice waits: `pause`. For a second that slowing gains: `slow`;
+    that is left out: `skip`; that is shown though nothing happens: `idle`. For one past the exchange's end: `beyond`;
+    off the wished length: `length`. For each hold: `stop`; each change of speed: `change`; each word cut: `word`.
+    """
 
     hold: float
     stop: float

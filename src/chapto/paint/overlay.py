@@ -120,8 +120,8 @@ class Overlay:
         return tuple(found)
 
     def _strips(self, frame: int) -> list[Box]:
-        """The score strip in the middle of the upper edge, where the footage itself seldom carries names or boards, and
-        the control strip below at the left; neither in an opening, as that would tell the end."""
+        """The score strip in the middle of the upper edge, where footage itself seldom carries names or boards. The
+        control strip below at the left. Neither in an opening, as that would tell the end."""
         found: list[Box] = []
         passage = self._programme.time_map.passage_at(frame)
         inset = self._programme.inset_at(frame)

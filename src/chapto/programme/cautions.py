@@ -23,8 +23,8 @@ def risks_shown(b: Breakdown, lexicon: Lexicon) -> tuple[tuple[str, str], ...]:
 def place_cautions(
     b: Breakdown, lexicon: Lexicon, sections: tuple[PlacedSection, ...], frames: int
 ) -> tuple[PlacedCaution, ...]:
-    """Each line from the start of its section for as long as it takes to read, one after another, to the end of the
-    programme at most."""
+    """Each line from the start of its section for as long as it takes to read. They come one after another, and end
+    with the programme at the latest."""
     if not b.cautions or not sections:
         return ()
     fps = b.format.fps

@@ -47,8 +47,10 @@ def place_labels(
     sections: tuple[PlacedSection, ...],
     shown: Mapping[str, int],
 ) -> tuple[PlacedLabel, ...]:
-    """The creator's labels, and one of its own for each explained exchange that has none, each where its moment is
-    talked about (`shown` has the frame of tied moments), else where it first comes on the screen.
+    """The creator's labels, and one of its own for each explained exchange that has none.
+
+    Each stands where its moment is talked about, else where it first comes on the screen. `shown` has the frame of tied
+    moments.
 
     Rows from the lowest keep simultaneous labels apart. A held picture keeps its label while it is held; the end of a
     section takes every label away.

@@ -87,8 +87,10 @@ def ways_out(
     styles: Mapping[str, HouseStyle] | None = None,
     most: int = 3,
 ) -> tuple[WayOut, ...]:
-    """At most `most` edits of `b` that remove `shortfall` (of the programme compiled from `b` and `voices`) and make
-    nothing else worse, each of another kind if there are enough kinds, cheapest first."""
+    """At most `most` edits of `b` that remove `shortfall` and make nothing else worse, cheapest first.
+
+    `shortfall` is of the programme compiled from `b` and `voices`. Each edit is of another kind if there are enough.
+    """
     if not any(beat.id == shortfall.beat for _, beat in b.beats()):
         return ()
     styles = styles or house_styles()
@@ -180,8 +182,8 @@ def _longer_hold(t: _Trouble) -> _Try:
 
 
 def _fewer_words(t: _Trouble, seconds: float, *, until: int | None) -> Iterator[_Try]:
-    """The cheapest run of whole phrases without a tie that is long enough, in the beat of the shortfall up to its
-    word, or in the beats before; anywhere in the section when `until` is None."""
+    """The cheapest run of whole phrases without a tie that is long enough. It lies in the beat of the shortfall, before
+    its word, or in the beats before; anywhere in the section when `until` is None."""
     found: list[tuple[float, _Try]] = []
     for beat in t.section.beats:
         here = beat.id == t.beat.id

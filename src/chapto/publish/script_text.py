@@ -104,8 +104,8 @@ def read_script(path: Path) -> tuple[ImportedSection, ...]:
 
 
 def put_parts(b: Breakdown, section_id: str, after: str, parts: tuple[ImportedSection, ...]) -> Breakdown:
-    """With the beats of a script: those before the first heading after beat `after` of a section (at its end when that
-    is empty), each heading a section of its own behind it. An empty beat `after` is filled first."""
+    """With the beats of a script. Those before the first heading come after beat `after` of a section, at its end when
+    `after` is empty. Each heading makes a section of its own behind it. An empty beat `after` is filled first."""
     ids = fresh_ids(b)
     place = next(i for i, s in enumerate(b.script) if s.id == section_id)
     here, new = b.script[place], list[Section]()

@@ -76,8 +76,8 @@ def render(
     """Write the programme through `gate` to `target`, whose ending chooses the container. `progress` hears the share
     done.
 
-    Written under another name and renamed at the end: raises `Cancelled` when stopped and `RenderError` when
-    the disk is full or the place can't be written, and then leaves nothing behind and what was there as it was.
+    It is written under another name and renamed at the end. Raises `Cancelled` when stopped, `RenderError` when the
+    disk is full or the place can't be written. Then nothing is left behind, and what was there is as it was.
     """
     encoding = ENCODINGS.get(target.suffix.lower())
     if encoding is None:

@@ -70,8 +70,8 @@ def render_production(
 ) -> tuple[Path, ...]:
     """Render the video, then write captions and chapter list beside it; returns all files made.
 
-    Raises `StoreError` for missing footage and for a place that must not be written to, `AlreadyThere` where a file
-    would be replaced and that was not agreed to (`replacing`), `RenderError`, `MediaError` or `Cancelled`.
+    Raises `StoreError` for missing footage and for a place that must not be written to. Raises `AlreadyThere` where a
+    file would be replaced, unless `replacing`. Else `RenderError`, `MediaError` or `Cancelled`.
     """
     b, programme = production.breakdown, production.programme
     gate = OutputGate(b, project, replacing=replacing)

@@ -1,8 +1,8 @@
 """The edit journal: what a kill at any byte leaves of the edits since the last save.
 
 Each entry is one line, `crc32 length payload`. A torn line is recognised by its length and checksum and left out. An
-entry holds the whole document, the digest of the saved file it builds on, and its number; before a file is saved, a
-line with the digest of what is about to be written makes all entries before it older than that file.
+entry holds the whole document, the digest of the saved file it builds on, and its number. Before a file is saved, the
+digest of what is about to be written is a line of its own: all entries before it are older than that file.
 """
 
 from __future__ import annotations

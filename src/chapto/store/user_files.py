@@ -1,8 +1,8 @@
 """The user's own names, house styles and rule sets: three TOML files in the XDG config folder, laid over what ships.
 
 Every entry is judged alone: one that makes no sense is left out and said, the others count. `like = "…"` takes what an
-entry does not say from another one; without it that is taken from the shipped entry of the same name, or else from the
-first that ships, so that a setting that is new in Chapto never costs anybody their own.
+entry does not say from another one. Without it that comes from the shipped entry of the same name, or else from the
+first that ships: a setting that is new in Chapto never costs anybody their own.
 """
 
 from __future__ import annotations

@@ -1,7 +1,7 @@
 """The process that gives sound to the device: `python -m chapto.voice.sound_process`.
 
-It is apart from the window because the system's sound library ends the process it runs in when its service goes away,
-and so that nothing the window does can make gaps. `sound_messages` come in on standard input, reports go out.
+It is apart from the window because the system's sound library ends the process it runs in when its service goes away.
+Nothing the window does can make gaps either. `sound_messages` come in on standard input, reports go out.
 """
 
 from __future__ import annotations

@@ -21,8 +21,8 @@ KEYS = ("Alt+1", "Alt+2", "Alt+3")
 
 
 class Ways(QWidget):
-    """A sentence for the first thing that does not fit in a beat and, once they are worked out, buttons for the ways
-    out of it."""
+    """A sentence for the first thing that does not fit in a beat. Once they are worked out, buttons for the ways out of
+    it stand below."""
 
     def __init__(self, studio: Studio) -> None:
         super().__init__()
