@@ -1,4 +1,8 @@
-"""Desktop entry, icon and file type under the user's XDG folders: `python -m chapto.app.desktop install`."""
+"""Chapto in the desktop's menus, under the user's XDG folders: `python -m chapto.app.desktop install`.
+
+Desktop entry, file type, AppStream metainfo, icons and manual page; the files themselves lie in `system/`, and packages
+of the whole application take them from there.
+"""
 
 from __future__ import annotations
 
@@ -6,31 +10,15 @@ import os
 import shutil
 import subprocess
 import sys
+from collections.abc import Iterable
 from pathlib import Path
 
 from chapto.app.theme import ICONS
 
-ENTRY = """[Desktop Entry]
-Type=Application
-Name=Chapto
-Comment=Turn grappling footage into narrated breakdown videos
-Exec="{command}" %f
-Icon=chapto
-Terminal=false
-Categories=AudioVideo;Video;
-MimeType=application/x-chapto;
-StartupWMClass=chapto
-"""
-MIME = """<?xml version="1.0" encoding="UTF-8"?>
-<mime-info xmlns="http://www.freedesktop.org/standards/shared-mime-info">
-  <mime-type type="application/x-chapto">
-    <comment>Chapto breakdown</comment>
-    <sub-class-of type="application/json"/>
-    <glob pattern="*.chapto"/>
-    <icon name="chapto"/>
-  </mime-type>
-</mime-info>
-"""
+APP_ID = "org.chapto.Chapto"
+SYSTEM = Path(__file__).parent / "system"
+BEFORE = ("applications/chapto.desktop", "mime/packages/chapto.xml", "icons/hicolor/scalable/apps/chapto.svg")
+"""Where versions before the reverse-DNS name put their files."""
 
 
 def data_home() -> Path:
@@ -38,35 +26,41 @@ def data_home() -> Path:
     return Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share")
 
 
-def installed_files(data: Path) -> tuple[Path, Path, Path, Path]:
-    """Desktop entry, MIME type, icon of the application and icon of its files, under `data`."""
-    icons = data / "icons" / "hicolor" / "scalable"
-    return (
-        data / "applications" / "chapto.desktop",
-        data / "mime" / "packages" / "chapto.xml",
-        icons / "apps" / "chapto.svg",
-        icons / "mimetypes" / "application-x-chapto.svg",
-    )
+def installed_files(data: Path) -> dict[Path, Path]:
+    """Each place under `data` that a file goes to, and where it lies in Chapto."""
+    icons, icon = data / "icons" / "hicolor" / "scalable", ICONS / f"{APP_ID}.svg"
+    return {
+        data / "applications" / f"{APP_ID}.desktop": SYSTEM / f"{APP_ID}.desktop",
+        data / "mime" / "packages" / f"{APP_ID}.xml": SYSTEM / f"{APP_ID}.xml",
+        data / "metainfo" / f"{APP_ID}.metainfo.xml": SYSTEM / f"{APP_ID}.metainfo.xml",
+        data / "man" / "man1" / "chapto.1": SYSTEM / "chapto.1",
+        icons / "apps" / f"{APP_ID}.svg": icon,
+        icons / "mimetypes" / "application-x-chapto.svg": icon,
+    }
 
 
 def install(command: Path, data: Path) -> tuple[Path, ...]:
     """Write all files under `data`, for the program at `command`; returns them."""
     files = installed_files(data)
-    for path in files:
-        path.parent.mkdir(parents=True, exist_ok=True)
-    files[0].write_text(ENTRY.format(command=command), "utf-8")
-    files[1].write_text(MIME, "utf-8")
-    for path in files[2:]:
-        shutil.copyfile(ICONS / "chapto.svg", path)
+    for place, source in files.items():
+        place.parent.mkdir(parents=True, exist_ok=True)
+        shutil.copyfile(source, place)
+    entry = next(iter(files))
+    entry.write_text(entry.read_text("utf-8").replace("Exec=chapto %f", f'Exec="{command}" %f'), "utf-8")
+    _take_away(data / place for place in BEFORE)
     _refresh(data)
-    return files
+    return tuple(files)
 
 
 def uninstall(data: Path) -> None:
     """Take away what `install` wrote."""
-    for path in installed_files(data):
-        path.unlink(missing_ok=True)
+    _take_away([*installed_files(data), *(data / place for place in BEFORE)])
     _refresh(data)
+
+
+def _take_away(places: Iterable[Path]) -> None:
+    for place in places:
+        place.unlink(missing_ok=True)
 
 
 def _refresh(data: Path) -> None:

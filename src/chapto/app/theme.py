@@ -109,7 +109,7 @@ def dress(app: QApplication) -> None:
         palette.setColor(role, QColor(colour))
     app.setPalette(palette)
     app.setStyleSheet(STYLE)
-    app.setWindowIcon(QIcon(str(ICONS / "chapto.svg")))
+    app.setWindowIcon(QIcon(str(ICONS / "org.chapto.Chapto.svg")))
 
 
 def text_font(pixels: int, weight: int = 400) -> QFont:

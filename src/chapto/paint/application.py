@@ -17,6 +17,6 @@ def application(*, offscreen: bool = False) -> QApplication:
         return existing
     made = QApplication(["chapto", *(["-platform", "offscreen"] if offscreen else [])])
     made.setApplicationName("Chapto")
-    made.setDesktopFileName("chapto")
+    made.setDesktopFileName("org.chapto.Chapto")
     _made.append(made)
     return made
