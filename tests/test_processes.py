@@ -130,12 +130,12 @@ def until(wanted, seconds=30):
     raise AssertionError(wanted)
 
 until(lambda: window.studio.compiling.is_compiled)
-until(lambda: window.player._speaker.has_device, 15)
+until(lambda: window.player.speaker.has_device, 15)
 for stage in (Stage.FOOTAGE, Stage.LOG, Stage.WRITE, Stage.PUBLISH):
     window.go(stage)
     before = window.player.head
     window.player.play()
-    until(lambda: window.player._speaker.played() > 0.3, 20)
+    until(lambda: window.player.speaker.played() > 0.3, 20)
     window.player.pause()
     assert window.player.head != before, stage
 window.go(Stage.WRITE)
@@ -145,7 +145,7 @@ until(lambda: window.studio.compiling.is_compiled)
 window.publish_page.target = Path(sys.argv[2])
 window.go(Stage.PUBLISH)
 window.publish_page.start_render()
-until(lambda: "%" in window.publish_page._render.text(), 60)
+until(lambda: "%" in window.publish_page.render_button.text(), 60)
 window.publish_page.stop()
 until(lambda: window.publish_page.job is None, 60)
 assert not faults, faults

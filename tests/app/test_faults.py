@@ -78,7 +78,7 @@ def test_a_fault_in_work_ends_it_with_a_sentence(demo: Window, qtbot: QtBot) -> 
     demo.studio.workers.run_asked(job)
     qtbot.waitUntil(lambda: bool(said), timeout=3000)
     assert "“Judging” failed inside Chapto (ZeroDivisionError)" in said[0]
-    assert not demo.foot._stop.isVisible()
+    assert not demo.foot.stop_button.isVisible()
 
 
 def test_a_fault_in_a_render_leaves_the_button_to_press_again(
@@ -88,7 +88,7 @@ def test_a_fault_in_a_render_leaves_the_button_to_press_again(
     demo.publish_page.target = tmp_path / "x.mp4"
     demo.publish_page.start_render()
     qtbot.waitUntil(lambda: demo.publish_page.job is None, timeout=5000)
-    assert demo.publish_page._render.isEnabled() and "failed inside Chapto" in demo.publish_page._result.text()
+    assert demo.publish_page.render_button.isEnabled() and "failed inside Chapto" in demo.publish_page.result.text()
 
 
 def test_a_fault_in_the_compiler_is_said_and_the_next_edit_is_compiled(

@@ -91,7 +91,7 @@ def test_the_render_beside_the_only_recording_does_not_touch_it(
     assert window.publish_page.target == tmp_path / "sparring-breakdown-2.mp4"
     window.publish_page.target = clip
     window.publish_page.start_render()
-    assert "is footage and is never written over" in window.publish_page._result.text()
+    assert "is footage and is never written over" in window.publish_page.result.text()
     (tmp_path / "own.srt").write_text("mine")
     window.publish_page.target = tmp_path / "own.mp4"
     questions.answers = [1]
@@ -116,7 +116,7 @@ def test_a_second_window_on_a_file_only_looks_and_says_who_edits(open_window: Op
     first = open_window(Session.open(demo_file))
     second = open_window(Session.open(demo_file))
     assert "being edited elsewhere (process" in second.foot.sentence.text()
-    assert second.top._saved.text() == "only to look at"
+    assert second.top.saved_text.text() == "only to look at"
     assert not second.studio.edit("rename", lambda b: replace(b, title="Mine"))
     assert first.studio.edit("rename", lambda b: replace(b, title="Mine"))
 
@@ -152,7 +152,7 @@ def test_a_window_whose_edits_cannot_be_kept_asks_before_it_closes(
         assert "could not be kept" in questions.asked[0]
     demo.studio.session.trouble = "Edits can't be kept safe: the disk is full."
     demo.studio.changed.emit()
-    assert demo.top._saved.text() == "not kept safe" and "disk is full" in demo.top._saved.toolTip()
+    assert demo.top.saved_text.text() == "not kept safe" and "disk is full" in demo.top.saved_text.toolTip()
 
 
 def test_earlier_states_can_be_gone_back_to_and_undone(demo: Window, qtbot: QtBot) -> None:
@@ -172,9 +172,10 @@ def test_names_with_brackets_are_shown_as_they_are_written(demo: Window, qtbot: 
     demo.studio.edit("rename", lambda b: replace(b, title=name))
     demo.foot.say(name)
     assert demo.foot.sentence.textFormat() == Qt.TextFormat.PlainText
-    demo.top._undo.setToolTip(f"Undo: {name}")
+    demo.top.undo_button.setToolTip(f"Undo: {name}")
     demo._keys.eventFilter(
-        demo.top._undo, QHelpEvent(QEvent.Type.ToolTip, QPoint(2, 2), demo.top._undo.mapToGlobal(QPoint(2, 2)))
+        demo.top.undo_button,
+        QHelpEvent(QEvent.Type.ToolTip, QPoint(2, 2), demo.top.undo_button.mapToGlobal(QPoint(2, 2))),
     )
     assert "&lt;img" in QToolTip.text()
 

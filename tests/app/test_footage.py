@@ -138,8 +138,8 @@ def test_an_edge_of_a_stretch_is_dragged(demo: Window, qtbot: QtBot) -> None:
     stretch = next(s for s in chart.model.lanes[1].stretches if s.kind is K.FOGGED)
     chart.choose(stretch)
     top, height = LOOK.film_box(1)
-    start = QPointF(chart._x(stretch.end), top + height / 2).toPoint()
-    end = QPointF(chart._x(stretch.end + 6), top + height / 2).toPoint()
+    start = QPointF(chart.pixel(stretch.end), top + height / 2).toPoint()
+    end = QPointF(chart.pixel(stretch.end + 6), top + height / 2).toPoint()
     qtbot.mousePress(chart, Qt.MouseButton.LeftButton, pos=start)
     qtbot.mouseMove(chart, end)
     qtbot.mouseRelease(chart, Qt.MouseButton.LeftButton, pos=end)
@@ -238,17 +238,17 @@ def test_lining_up_by_hand_moves_the_file_by_the_keys(demo: Window, qtbot: QtBot
 def test_clearance_is_written_beside_the_picture(demo: Window, qtbot: QtBot) -> None:
     sheet = demo.footage_page.sheet.clearance
     demo.footage_page.chart.choose_file("f3")
-    assert "has not answered" in sheet._open.text()
-    qtbot.mouseClick(sheet._agreed, Qt.MouseButton.LeftButton)
+    assert "has not answered" in sheet.open_text.text()
+    qtbot.mouseClick(sheet.agreed, Qt.MouseButton.LeftButton)
     assert demo.studio.breakdown.camera("f3").clearance.agreement is Agreement.AGREED
-    sheet._new.setFocus()
-    qtbot.keyClicks(sheet._new, "Tove")
-    qtbot.keyClick(sheet._new, Qt.Key.Key_Return)
+    sheet.new_person.setFocus()
+    qtbot.keyClicks(sheet.new_person, "Tove")
+    qtbot.keyClick(sheet.new_person, Qt.Key.Key_Return)
     tove = next(p for p in demo.studio.breakdown.people if p.name == "Tove")
     assert tove.id in demo.studio.breakdown.camera("f3").seen
-    assert "Tove has not been asked." in sheet._open.text()
+    assert "Tove has not been asked." in sheet.open_text.text()
     demo.studio.session.undo()
-    assert "Tove" not in sheet._open.text()
+    assert "Tove" not in sheet.open_text.text()
 
 
 def test_quick_pictures_are_stopped_and_go_on_where_they_were(
@@ -260,10 +260,10 @@ def test_quick_pictures_are_stopped_and_go_on_where_they_were(
     window.show()
     window.go(Stage.FOOTAGE)
     place = proxy_path(window.studio.breakdown.footage[0].fingerprint)
-    qtbot.waitUntil(lambda: window.foot._stop.isVisible(), timeout=10_000)
-    assert "Quick pictures of long" in window.foot._work.text()
-    qtbot.mouseClick(window.foot._stop, Qt.MouseButton.LeftButton)
-    qtbot.waitUntil(lambda: not window.foot._stop.isVisible(), timeout=10_000)
+    qtbot.waitUntil(lambda: window.foot.stop_button.isVisible(), timeout=10_000)
+    assert "Quick pictures of long" in window.foot.work_text.text()
+    qtbot.mouseClick(window.foot.stop_button, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: not window.foot.stop_button.isVisible(), timeout=10_000)
     assert not place.exists() and window.studio.files.is_waiting_for_proxies
     go_on = next(x for x in window.findChildren(QPushButton) if x.text() == "Go on")
     assert go_on.isVisible()

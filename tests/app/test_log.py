@@ -111,7 +111,9 @@ def test_the_referees_points_are_given_by_keys_and_shown_in_the_score(demo: Wind
         qtbot.keyClick(page, key)
     assert page.score.standing.shown()[0] == (10, 6)
     page.show_sheet(1)
-    assert "11" not in page.points._score.text().split(",")[0] and "the log says 11–2" in page.points._score.text()
+    assert (
+        "11" not in page.points.score_text.text().split(",")[0] and "the log says 11–2" in page.points.score_text.text()
+    )
 
 
 def test_the_shared_edge_of_two_positions_is_dragged(demo: Window, qtbot: QtBot) -> None:
@@ -137,12 +139,12 @@ def test_a_figure_leads_to_its_place_and_an_exchange_to_the_script(demo: Window,
     demo.player.show_mat(F(100))
     qtbot.wait(100)
     page.figures.grab()
-    first = next(s for s in page.figures._spots if s == Spot(s.box, s.mat))
+    first = next(s for s in page.figures.spots if s == Spot(s.box, s.mat))
     qtbot.mouseClick(page.figures, Qt.MouseButton.LeftButton, pos=first.box.center().toPoint())
     assert demo.player.head.mat == first.mat
     demo.studio.edit("take out a section", lambda b: edit_script.remove_section(b, "s6"))
     page.figures.grab()
-    write = next(s for s in page.figures._spots if s.write == "x4")
+    write = next(s for s in page.figures.spots if s.write == "x4")
     qtbot.mouseClick(page.figures, Qt.MouseButton.LeftButton, pos=write.box.center().toPoint())
     assert [s.exchange for s in demo.studio.breakdown.script][-1] == "x4"
 
@@ -153,14 +155,14 @@ def test_two_tries_run_together_from_their_own_begin(demo: Window, qtbot: QtBot)
     page.show_sheet(2)
     demo.player.show_mat(F(100))
     page.figures.grab()
-    spot = next(s for s in page.figures._spots if s.compare[0])
+    spot = next(s for s in page.figures.spots if s.compare[0])
     assert spot.compare == ("x2", "x3")
     qtbot.mouseClick(page.figures, Qt.MouseButton.LeftButton, pos=spot.box.center().toPoint())
     view = page.comparison
     assert view.isVisible() and [float(s) for s, _ in view.moments(view.pair[0])] == [2.2, 3.6, 5.8]  # type: ignore[index]
-    assert [float(w.mat) for w in view._wants()] == [83.6, 102.8]
+    assert [float(w.mat) for w in view.wants()] == [83.6, 102.8]
     view.go(F(3))
-    assert [float(w.mat) for w in view._wants()] == [86.6, 105.8]
+    assert [float(w.mat) for w in view.wants()] == [86.6, 105.8]
     qtbot.waitUntil(view.is_settled, timeout=20_000)
     qtbot.keyClick(view, Key.Key_Space)
     qtbot.wait(400)
@@ -180,7 +182,7 @@ def test_ten_presses_measure_the_reaction_time(
     trial = demo.findChild(Trial)
     assert trial is not None
     qtbot.keyClick(trial, Key.Key_Space)
-    assert trial._says.startswith("Too soon")
+    assert trial.says.startswith("Too soon")
     for _ in range(10):
         qtbot.waitUntil(lambda: trial.is_lit, timeout=3000)
         qtbot.wait(150)

@@ -51,7 +51,7 @@ def test_play_shows_the_programme_in_step_with_its_sound(demo: Window, qtbot: Qt
     demo.player.pause()
     assert 500 <= demo.player.head.frame <= 560
     assert len(seen) > 4
-    speaker = demo.player._speaker
+    speaker = demo.player.speaker
     assert isinstance(speaker, StandInSpeaker) and speaker.loudest > 0.05
     stopped = demo.player.head
     qtbot.wait(150)
@@ -188,10 +188,10 @@ def test_a_pasted_script_becomes_beats_and_pointing_words_are_tied_with_one_key(
     demo.studio.edit("untie", lambda b: edit_script.untie_word(b, "b8", 6))
     script.choose("b8", 6)
     card = script.cards["b8"]
-    assert card._offer.isVisible() and "far arm frames on the collar" in card._offer.text()
+    assert card.offer.isVisible() and "far arm frames on the collar" in card.offer.text()
     qtbot.keyClick(card.editor, Qt.Key.Key_G, Qt.KeyboardModifier.ControlModifier)
     assert demo.studio.breakdown.find_beat("b8")[1].ties == b.find_beat("b8")[1].ties
-    assert not card._offer.isVisible()
+    assert not card.offer.isVisible()
     data = QMimeData()
     data.setText("First paragraph.\n\nSecond one here.\n\n# A new part\n\nThird.")
     before = [s.title for s in demo.studio.breakdown.script]
@@ -265,7 +265,7 @@ def test_render_from_publish_makes_the_files(open_window: Opener, tmp_path: Path
     assert window.stage is Stage.PUBLISH
     qtbot.waitUntil(lambda: bool(window.publish_page.made), timeout=30_000)
     assert [p.name for p in window.publish_page.made] == ["out.mp4", "out.vtt", "out.srt", "out.chapters.txt"]
-    assert "Made out.mp4" in window.publish_page._result.text()
+    assert "Made out.mp4" in window.publish_page.result.text()
 
 
 def test_only_its_own_stop_or_an_answer_stops_a_render(
@@ -276,18 +276,18 @@ def test_only_its_own_stop_or_an_answer_stops_a_render(
     demo.publish_page.target = target
     demo.go(Stage.PUBLISH)
     demo.publish_page.start_render()
-    qtbot.waitUntil(lambda: "%" in demo.publish_page._render.text(), timeout=20_000)
+    qtbot.waitUntil(lambda: "%" in demo.publish_page.render_button.text(), timeout=20_000)
     demo.go(Stage.WRITE)
     qtbot.keyClick(demo, Qt.Key.Key_Escape)
     demo.go(Stage.PUBLISH)
     questions.answers = [1]
     qtbot.keyClick(demo.publish_page, Qt.Key.Key_Escape)
     assert questions.asked == ["Stop the render?"] and demo.publish_page.job is not None
-    assert "Render" in demo.foot._work.text()
-    demo.foot._stop.click()
+    assert "Render" in demo.foot.work_text.text()
+    demo.foot.stop_button.click()
     qtbot.waitUntil(lambda: demo.publish_page.job is None, timeout=20_000)
     assert list(target.parent.iterdir()) == []
-    assert demo.publish_page._result.text() == "Stopped; nothing was written."
+    assert demo.publish_page.result.text() == "Stopped; nothing was written."
 
 
 def test_dropped_videos_come_in_and_what_is_none_is_named(open_window: Opener, tmp_path: Path, qtbot: QtBot) -> None:

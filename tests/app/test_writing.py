@@ -143,7 +143,7 @@ def test_a_style_of_ones_own_is_made_changed_and_thrown_away(demo: Window, qtbot
     from chapto.app.write.own_styles import _make
 
     page = demo.write_page
-    _make(demo.studio, page._change_style)
+    _make(demo.studio, page.change_style)
     name = demo.studio.breakdown.style
     try:
         assert name in own_styles() and page.style_sheet.isVisible()
@@ -158,7 +158,7 @@ def test_a_style_of_ones_own_is_made_changed_and_thrown_away(demo: Window, qtbot
         assert own_styles()[name].longest_hold == 40
         qtbot.keyClick(gauge, Qt.Key.Key_Escape)
         assert page.script.isVisible()
-        page._change_style()
+        page.change_style()
         page.style_sheet.drop()
         assert name not in own_styles() and demo.studio.breakdown.style == "stop-and-talk"
         assert page.script.isVisible()
@@ -202,7 +202,7 @@ def test_the_preview_stays_in_step_for_ten_minutes_and_plays_from_any_word(
         player.play()
         for second in np.arange(0.0, 610.0, 7.3):
             now[0] = float(second)
-            player._tick()
+            player.tick()
             assert abs(player.head.frame - second * float(p.fps)) <= 1
         player.pause()
         assert player.head.view is View.WATCH

@@ -61,9 +61,9 @@ def test_the_cache_stays_within_its_bytes(tmp_path: Path) -> None:
     pictures = FootagePictures({"f1": path}, cache_bytes=5 * 160 * 90 * 3)
     for i in range(30):
         pictures.picture(filmed(path), 100 + F(i, 30), 160, 90)
-    assert pictures._held <= 5 * 160 * 90 * 3
+    assert pictures.kept_bytes <= 5 * 160 * 90 * 3
     pictures.close()
-    assert pictures._held == 0
+    assert pictures.kept_bytes == 0
 
 
 def test_a_rough_picture_is_the_key_picture_before(tmp_path: Path) -> None:

@@ -7,7 +7,7 @@ from fractions import Fraction
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QImage
 
-from chapto.app.screen.feed import PictureFeed, Want
+from chapto.app.screen.feed import Key, PictureFeed, Want
 from chapto.app.studio import Studio
 from chapto.document.footage import Footage
 from chapto.media.pictures import FootagePictures
@@ -27,11 +27,12 @@ class Filmstrip(QObject):
         super().__init__()
         self._studio, self._rough = studio, not exact
         self._files = studio.files
-        self._kept: dict[tuple[Footage | None, Fraction, int, int], QImage] = {}
+        self._kept: dict[Key, QImage | None] = {}
         self._open: list[Want] = []
         self._pictures = FootagePictures(self._files.places, cache_bytes=4_000_000)
         self._feed = PictureFeed(self._pictures)
         self._feed.arrived.connect(self._take)
+        self._feed.lost.connect(self._take)
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.setInterval(TOGETHER)
@@ -47,7 +48,7 @@ class Filmstrip(QObject):
         """The picture of one file at a mat time; None while it is being made or when the file is gone."""
         want = Want(footage, mat, WIDTH, HEIGHT, rough=self._rough)
         found = self._kept.get(want.key)
-        if found is None and want not in self._open and footage.id in self._files.places:
+        if want.key not in self._kept and want not in self._open and footage.id in self._files.places:
             self._open.append(want)
             self._feed.ask(list(self._open))
         return found
@@ -67,14 +68,14 @@ class Filmstrip(QObject):
         self._pictures = FootagePictures(self._files.places, cache_bytes=4_000_000)
         self._feed.use(self._pictures)
         self._open.clear()
+        self._kept = {key: image for key, image in self._kept.items() if image is not None}
         self.arrived.emit()
 
     def _take(self, key: object) -> None:
         for want in [w for w in self._open if w.key == key]:
-            image = self._feed.image(want)
+            # None where it can't be had: it is not asked for again until the files are looked for again.
+            self._kept[want.key] = self._feed.image(want)
             self._open.remove(want)
-            if image is not None:
-                self._kept[want.key] = image
         if not self._open:
             self._soon.stop()
             self.arrived.emit()

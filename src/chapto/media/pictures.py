@@ -30,7 +30,7 @@ class FootagePictures:
         self._readers: dict[str, FrameReader] = {}
         self._proxies: dict[str, FrameReader | None] = {}
         self._kept: OrderedDict[Key, Picture] = OrderedDict()
-        self._held = 0
+        self.kept_bytes = 0
         self._lock = threading.Lock()
 
     def index_at(self, footage: Footage, mat: Fraction) -> int:
@@ -88,7 +88,7 @@ class FootagePictures:
             self._readers.clear()
             self._proxies.clear()
             self._kept.clear()
-            self._held = 0
+            self.kept_bytes = 0
 
     def _reader(self, footage: Footage) -> FrameReader:
         if footage.id not in self._readers:
@@ -110,10 +110,10 @@ class FootagePictures:
 
     def _keep(self, key: Key, picture: Picture) -> None:
         self._kept[key] = picture
-        self._held += picture.nbytes
-        while self._held > self._limit and len(self._kept) > 1:
+        self.kept_bytes += picture.nbytes
+        while self.kept_bytes > self._limit and len(self._kept) > 1:
             _, old = self._kept.popitem(last=False)
-            self._held -= old.nbytes
+            self.kept_bytes -= old.nbytes
 
 
 def _whole_proxy(place: Path, frames: int) -> FrameReader | None:

@@ -177,7 +177,7 @@ class CoverageChart(QWidget):
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._still.paint(p, self, self._everything)
-        x = self._x(float(self._player.head.seen_mat(self._studio.programme)))
+        x = self.pixel(float(self._player.head.seen_mat(self._studio.programme)))
         if x >= LOOK.gutter:
             p.setPen(QPen(QColor(FIRST), 1.8))
             p.drawLine(QLineF(x, 3, x, LOOK.height(len(self.model.lanes)) - 4))
@@ -294,17 +294,18 @@ class CoverageChart(QWidget):
         self.refresh()
 
     # ── inside ───────────────────────────────────────────────────────────────────────────────────────────
-    def _x(self, mat: float) -> float:
+    def pixel(self, mat: float) -> float:
+        """Pixel of a mat time."""
         return LOOK.gutter + self.axis.x(self.model.axis.place(mat))
 
     def _mat(self, x: float) -> float:
         return self.model.axis.mat(self.axis.at(x - LOOK.gutter))
 
     def _hits(self) -> ChartHits:
-        return ChartHits(self.model, self._x, self._mat)
+        return ChartHits(self.model, self.pixel, self._mat)
 
     def _zoom(self, factor: float) -> None:
-        x = self._x(float(self._player.head.mat)) - LOOK.gutter
+        x = self.pixel(float(self._player.head.mat)) - LOOK.gutter
         self.axis.zoom(factor, min(max(x, 0), self.width() - LOOK.gutter))
 
     def _whole(self) -> None:

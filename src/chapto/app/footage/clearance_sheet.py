@@ -30,10 +30,10 @@ class PersonRow(QWidget):
         column = layouts.column(self, margins=(0, 2, 0, 6), spacing=3)
         first = layouts.row()
         self._name = Line("Name", lambda t: self._put("rename somebody", name=t) if t else None)
-        self._agreed = Answer(AGREEMENTS, lambda a: self._put("note an agreement", agreement=a), tip="Agreement")
-        self._agreed.setFixedWidth(86)
+        self.agreed = Answer(AGREEMENTS, lambda a: self._put("note an agreement", agreement=a), tip="Agreement")
+        self.agreed.setFixedWidth(86)
         first.addWidget(self._name, 1)
-        first.addWidget(self._agreed)
+        first.addWidget(self.agreed)
         first.addWidget(
             button("", lambda: self._unsee(footage_id), tip="Not seen in this file", sign="cross", kind="quiet")
         )
@@ -60,7 +60,7 @@ class PersonRow(QWidget):
         self._how.show_text(p.how)
         self._guardian.show_text(p.guardian)
         self._guardian.setVisible(p.minor)
-        self._agreed.show_answer(p.agreement, is_open=not is_settled(p))
+        self.agreed.show_answer(p.agreement, is_open=not is_settled(p))
         self._minor.show_answer(p.minor, is_open=p.minor and not p.guardian)
 
     def _put(self, what: str, **changes: object) -> None:
@@ -79,15 +79,15 @@ class ClearanceSheet(QWidget):
         ground(self, "paper")
         column = layouts.column(self, spacing=5)
         column.addWidget(label("May it be shown?", size="head"))
-        self._open = label("", wrap=True)
-        self._open.setStyleSheet(f"color: {TIES[TieState.BROKEN]};")
-        column.addWidget(self._open)
+        self.open_text = label("", wrap=True)
+        self.open_text.setStyleSheet(f"color: {TIES[TieState.BROKEN]};")
+        column.addWidget(self.open_text)
         rights = layouts.row()
         self._owner = Line("Whose footage is it?", lambda t: self._put("note whose footage it is", owner=t))
-        self._agreed = Answer(AGREEMENTS, lambda a: self._put("note an agreement", agreement=a), tip="Agreement")
-        self._agreed.setFixedWidth(86)
+        self.agreed = Answer(AGREEMENTS, lambda a: self._put("note an agreement", agreement=a), tip="Agreement")
+        self.agreed.setFixedWidth(86)
         rights.addWidget(self._owner, 1)
-        rights.addWidget(self._agreed)
+        rights.addWidget(self.agreed)
         column.addLayout(rights)
         more = layouts.row()
         self._how = Line("how, and when", lambda t: self._put("note how it was agreed", how=t))
@@ -102,8 +102,8 @@ class ClearanceSheet(QWidget):
         column.addWidget(label("Who can be seen", soft=True))
         self._rows = layouts.column(spacing=0)
         column.addLayout(self._rows)
-        self._new = Line("Somebody else: write the name, press Return", self._add)
-        column.addWidget(self._new)
+        self.new_person = Line("Somebody else: write the name, press Return", self._add)
+        column.addWidget(self.new_person)
         column.addWidget(label(LAW, soft=True, wrap=True))
         self._people: dict[str, PersonRow] = {}
 
@@ -123,12 +123,12 @@ class ClearanceSheet(QWidget):
         for p in seen:
             self._people[p.id].show_person(p)
         points = open_points(b, c)
-        self._open.setText("\n".join(points))
-        self._open.setVisible(bool(points))
+        self.open_text.setText("\n".join(points))
+        self.open_text.setVisible(bool(points))
         self._owner.show_text(rights.owner)
         self._how.show_text(rights.how)
         self._credit.show_text(rights.credit)
-        self._agreed.show_answer(rights.agreement, is_open=rights.agreement is not Agreement.AGREED)
+        self.agreed.show_answer(rights.agreement, is_open=rights.agreement is not Agreement.AGREED)
         self._music.show_answer(rights.music, is_open=rights.music is not False)
 
     def _put(self, what: str, **changes: object) -> None:
@@ -137,5 +137,5 @@ class ClearanceSheet(QWidget):
     def _add(self, name: str) -> None:
         if name:
             self._studio.edit(f"{name} can be seen", partial(edit_people.add_person, name=name, footage_id=self._file))
-        self._new.clear()
-        self._new.show_text("")
+        self.new_person.clear()
+        self.new_person.show_text("")

@@ -67,8 +67,8 @@ class Pair(QWidget):
         self.update()
 
     def is_settled(self) -> bool:
-        """Whether both pictures are there."""
-        return all(w is None or self.feed.image(w) is not None for w in self.wants())
+        """Whether nothing more is to come of both pictures."""
+        return all(w is None or self.feed.is_done(w) for w in self.wants())
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Pictures above, sound below, the moment in the middle of each."""

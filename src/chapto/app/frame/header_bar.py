@@ -72,14 +72,16 @@ class HeaderBar(QWidget):
         row.addSpacing(16)
         self._watch, self._watch_under = self._clock(row)
         row.addStretch(1)
-        self._saved = button("", self._show_saved_menu, kind="quiet", dark=True)
+        self.saved_text = button("", self._show_saved_menu, kind="quiet", dark=True)
         self._save, self._save_as = save, save_as
-        row.addWidget(self._saved)
-        self._undo = button("", studio.session.undo, tip="Undo", key="Ctrl+Z", sign="undo", kind="quiet", dark=True)
+        row.addWidget(self.saved_text)
+        self.undo_button = button(
+            "", studio.session.undo, tip="Undo", key="Ctrl+Z", sign="undo", kind="quiet", dark=True
+        )
         self._redo = button(
             "", studio.session.redo, tip="Redo", key="Ctrl+Shift+Z", sign="redo", kind="quiet", dark=True
         )
-        row.addWidget(self._undo)
+        row.addWidget(self.undo_button)
         row.addWidget(self._redo)
         QShortcut(QKeySequence("Ctrl+Z"), self, studio.session.undo)
         QShortcut(QKeySequence("Ctrl+Shift+Z"), self, studio.session.redo)
@@ -111,21 +113,23 @@ class HeaderBar(QWidget):
             self._title.setText(b.title)
         self._part.setText(b.part)
         text, tip, wrong = saved_state(session)
-        self._saved.setText(text)
-        self._saved.setToolTip(tip)
-        self._saved.setStyleSheet(
+        self.saved_text.setText(text)
+        self.saved_text.setToolTip(tip)
+        self.saved_text.setStyleSheet(
             f"color: {ON_DARK}; background: {BROKEN}; padding: 4px 9px;" if wrong else f"color: {ON_DARK_SOFT};"
         )
-        self._undo.setEnabled(bool(session.would_undo))
+        self.undo_button.setEnabled(bool(session.would_undo))
         self._redo.setEnabled(bool(session.would_redo))
-        self._undo.setToolTip(f"Undo: {session.would_undo}  (Ctrl+Z)" if session.would_undo else "Nothing to undo")
+        self.undo_button.setToolTip(
+            f"Undo: {session.would_undo}  (Ctrl+Z)" if session.would_undo else "Nothing to undo"
+        )
         self._redo.setToolTip(
             f"Redo: {session.would_redo}  (Ctrl+Shift+Z)" if session.would_redo else "Nothing to redo"
         )
 
     def _show_saved_menu(self) -> None:
         menu = SavedMenu(self, self._studio, self._save, self._save_as)
-        menu.exec(self._saved.mapToGlobal(self._saved.rect().bottomLeft()))
+        menu.exec(self.saved_text.mapToGlobal(self.saved_text.rect().bottomLeft()))
         menu.deleteLater()
 
     def _clocks(self) -> None:

@@ -35,16 +35,16 @@ class StatusBar(QWidget):
         row.addWidget(sign)
         self.sentence = Pressable(lambda: act(self._step) if self._step else None)
         row.addWidget(self.sentence, 1)
-        self._work = label("", soft=True)
-        row.addWidget(self._work)
-        self._stop = button(
+        self.work_text = label("", soft=True)
+        row.addWidget(self.work_text)
+        self.stop_button = button(
             "Stop",
             lambda: workers.stop(self._title),
             tip="Stop this work; what can go on later keeps what it has",
             kind="quiet",
         )
-        self._stop.hide()
-        row.addWidget(self._stop)
+        self.stop_button.hide()
+        row.addWidget(self.stop_button)
         self._share = 1.0
         self._title, self._since, self._from = "", 0.0, 0.0
         self._works: dict[str, float] = {}
@@ -80,8 +80,8 @@ class StatusBar(QWidget):
         done = share - self._from
         left = (now - self._since) * (1 - share) / done if done > 0.02 else 0.0
         about = f", about {clock_text(left)} left" if left >= 1 else ""
-        self._work.setText(f"{title}: {share:.0%}{about}" if share < 1 else "")
-        self._stop.setVisible(share < 1)
+        self.work_text.setText(f"{title}: {share:.0%}{about}" if share < 1 else "")
+        self.stop_button.setVisible(share < 1)
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

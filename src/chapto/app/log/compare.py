@@ -68,8 +68,8 @@ class CompareView(EscIsMine, QWidget):
         return tuple((m.at - x.start, m) for m in self._studio.breakdown.moments if x.start <= m.at <= x.end)
 
     def is_settled(self) -> bool:
-        """Whether both pictures are there."""
-        return all(self.feed.image(w) is not None for w in self._wants() if w.footage is not None)
+        """Whether nothing more is to come of both pictures."""
+        return all(self.feed.is_done(w) for w in self.wants())
 
     def toggle(self) -> None:
         """Play or stop both."""
@@ -95,7 +95,7 @@ class CompareView(EscIsMine, QWidget):
             p.end()
             return
         room = QRectF(8, 30, (self.width() - 24) / 2, self.height() - FOOT - 40)
-        for i, (x, want) in enumerate(zip(self.pair, self._wants(), strict=True)):
+        for i, (x, want) in enumerate(zip(self.pair, self.wants(), strict=True)):
             side = room.translated(i * (room.width() + 8), 0)
             self._head(p, x, QRectF(side.left(), 4, side.width(), 24))
             box = QRectF(0, 0, min(side.width(), side.height() * 16 / 9), min(side.height(), side.width() * 9 / 16))
@@ -156,14 +156,15 @@ class CompareView(EscIsMine, QWidget):
             p.drawText(QRectF(left, box.top() + 14 + row * 17, needed, 17), Qt.AlignmentFlag.AlignVCenter, text)
             free[row] = left + needed
 
-    def _wants(self) -> tuple[Want, ...]:
+    def wants(self) -> tuple[Want, ...]:
+        """The two pictures that belong on the screen now."""
         if self.pair is None:
             return ()
         places = [min(x.start + self.at, x.end) for x in self.pair]
         return tuple(Want(self._studio.angles.at(mat), mat, *SIZE) for mat in places)
 
     def _ask(self) -> None:
-        self.feed.ask(list(self._wants()))
+        self.feed.ask(list(self.wants()))
         self.update()
 
     def _tick(self) -> None:

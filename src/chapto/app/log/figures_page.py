@@ -57,7 +57,7 @@ class FiguresPage(QWidget):
         super().__init__()
         self._studio, self._player, self._pen, self._lively = studio, player, pen, lively
         self.weights = dict(WEIGHTS)
-        self._spots: list[Spot] = []
+        self.spots: list[Spot] = []
         self._y = 0.0
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.MinimumExpanding)
         self.setMinimumHeight(760)
@@ -72,7 +72,7 @@ class FiguresPage(QWidget):
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.fillRect(self.rect(), QColor(PAPER))
-        self._spots, self._y = [], 12.0
+        self.spots, self._y = [], 12.0
         self._round = self._here()
         if self._round is None:
             p.setPen(QColor(INK_SOFT))
@@ -94,7 +94,7 @@ class FiguresPage(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Go to what a figure is about, or write about an exchange."""
         assert event is not None
-        spot = next((s for s in self._spots if s.box.contains(event.position())), None)
+        spot = next((s for s in self.spots if s.box.contains(event.position())), None)
         if spot is None:
             return
         if spot.weight:
@@ -118,7 +118,7 @@ class FiguresPage(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Show what can be pressed."""
         assert event is not None
-        over = any(s.box.contains(event.position()) for s in self._spots)
+        over = any(s.box.contains(event.position()) for s in self.spots)
         self.setCursor(Qt.CursorShape.PointingHandCursor if over else Qt.CursorShape.ArrowCursor)
 
     # ── blocks ───────────────────────────────────────────────────────────────────────────────────────────
@@ -137,18 +137,18 @@ class FiguresPage(QWidget):
             x = w.exchange
             self._side(p, x.by)
             box = self._line(p, x.technique or "exchange", "; ".join(w.reasons), clock_text(x.start))
-            self._spots.append(Spot(box, x.start))
+            self.spots.append(Spot(box, x.start))
             if x.id in told:
                 self._right(p, "told", soft=True)
             else:
-                self._spots.insert(0, Spot(self._right(p, "write"), x.start, write=x.id))
+                self.spots.insert(0, Spot(self._right(p, "write"), x.start, write=x.id))
             self._y += ROW + 16
         for r in b.rounds if len(b.rounds) > 1 else ():
             self._line(p, f"{r.name}: a chapter of its own", "", clock_text(r.start))
             if r.name in titles:
                 self._right(p, "told", soft=True)
             else:
-                self._spots.insert(0, Spot(self._right(p, "title card"), r.start, chapter=r.name))
+                self.spots.insert(0, Spot(self._right(p, "title card"), r.start, chapter=r.name))
             self._y += ROW
         self._y += 6
 
@@ -165,7 +165,7 @@ class FiguresPage(QWidget):
             plate(p, box, 4, PAPER_DEEP if weight else PAPER)
             p.setPen(QColor(INK if weight else INK_SOFT))
             p.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
-            self._spots.append(Spot(box, Fraction(0), weight=key))
+            self.spots.append(Spot(box, Fraction(0), weight=key))
             x += wide + 5
         self._y += 31
 
@@ -175,7 +175,7 @@ class FiguresPage(QWidget):
             self._y += 8
             self._head(p, "The way it went")
             box = QRectF(LEFT, self._y, self.width() - 2 * LEFT, HEIGHT)
-            self._spots += [Spot(place, at) for place, at in paint_flow(p, found, box, self._kit)]
+            self.spots += [Spot(place, at) for place, at in paint_flow(p, found, box, self._kit)]
             self._y += HEIGHT
 
     def _control(self, p: QPainter, within: Round) -> None:
@@ -190,7 +190,7 @@ class FiguresPage(QWidget):
             for position, seconds in sorted(times.held[side].items(), key=lambda kv: -kv[1])[:5]:
                 known = self._pen.lexicon.position(position)
                 start = next(x.start for x in b.positions if x.position == position and x.start < within.end)
-                self._spots.append(Spot(QRectF(LEFT, self._y, self.width() - 32, ROW - 4), start))
+                self.spots.append(Spot(QRectF(LEFT, self._y, self.width() - 32, ROW - 4), start))
                 self._bar(
                     p, float(seconds) / length, self._kit(side), clock_text(seconds), known.en if known else position
                 )
@@ -206,13 +206,13 @@ class FiguresPage(QWidget):
             ends = ", ".join(f"{len(t.by_outcome[o])} {name}" for o, name in ENDS if o in t.by_outcome)
             first = next(iter(t.by_outcome.values()))[0]
             at = self._studio.breakdown.exchange(first).start
-            self._spots.append(Spot(self._line(p, t.technique, "", ""), at))
+            self.spots.append(Spot(self._line(p, t.technique, "", ""), at))
             self._right(p, ends, soft=True)
             self._y += ROW
             if t.count > 1:
                 ids = [i for o, _ in ENDS for i in t.by_outcome.get(o, ())]
                 pair = sorted(ids[:2], key=lambda i: self._studio.breakdown.exchange(i).start)
-                self._spots.append(Spot(self._right(p, "compare"), at, compare=(pair[0], pair[1])))
+                self.spots.append(Spot(self._right(p, "compare"), at, compare=(pair[0], pair[1])))
                 self._y += ROW
         self._y += 8
 
@@ -229,7 +229,7 @@ class FiguresPage(QWidget):
             self._y += ROW
         for a in found:
             x = b.exchange(a.exchange)
-            self._spots.append(Spot(self._line(p, x.technique or "exchange", "", clock_text(a.at)), a.at))
+            self.spots.append(Spot(self._line(p, x.technique or "exchange", "", clock_text(a.at)), a.at))
             self._right(p, f"{float(a.seconds):.1f} s", soft=True)
             self._y += ROW
         self._y += 8
@@ -238,7 +238,7 @@ class FiguresPage(QWidget):
         self._head(p, "Longest without a change")
         for s in stalls(self._studio.breakdown, within):
             box = self._line(p, f"{clock_text(s.start)}–{clock_text(s.end)}", "", "")
-            self._spots.append(Spot(box, s.start))
+            self.spots.append(Spot(box, s.start))
             self._right(p, f"{float(s.end - s.start):.0f} s", soft=True)
             self._y += ROW
 

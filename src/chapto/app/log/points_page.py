@@ -39,8 +39,8 @@ class PointsPage(QWidget):
         self._rules = button("", self._next_rules, tip="Press for the next rule set")
         head.addWidget(self._rules, 1)
         column.addLayout(head)
-        self._score = label("", size="head")
-        column.addWidget(self._score)
+        self.score_text = label("", size="head")
+        column.addWidget(self.score_text)
         result = layouts.row()
         result.addWidget(label("Result", soft=True))
         self._winner = Answer(
@@ -84,7 +84,7 @@ class PointsPage(QWidget):
         text = f"{here.name if here else 'Everything'}: {names[Side.FIRST]} {first}, {names[Side.SECOND]} {second}"
         if found.referee and by_rules != (first, second):
             text += f"   (the log says {by_rules[0]}–{by_rules[1]})"
-        self._score.setText(text)
+        self.score_text.setText(text)
         for made in self._made:
             self._rows.removeWidget(made)
             made.hide()

@@ -24,7 +24,7 @@ class Trial(QWidget):
         self._done = done
         self._times: list[float] = []
         self._lit: float | None = None
-        self._says = "Press Space as soon as the disc turns marigold. Ten times. Esc ends."
+        self.says = "Press Space as soon as the disc turns marigold. Ten times. Esc ends."
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self._light)
@@ -51,7 +51,7 @@ class Trial(QWidget):
         p.setPen(QColor(INK))
         p.setFont(text_font(15))
         p.drawText(
-            QRectF(sheet.left(), sheet.bottom() - 78, sheet.width(), 26), Qt.AlignmentFlag.AlignCenter, self._says
+            QRectF(sheet.left(), sheet.bottom() - 78, sheet.width(), 26), Qt.AlignmentFlag.AlignCenter, self.says
         )
         p.setPen(QColor(INK_SOFT))
         p.setFont(number_font(15))
@@ -76,12 +76,12 @@ class Trial(QWidget):
 
     def _press(self) -> None:
         if self._lit is None:
-            self._says = "Too soon: wait for the colour."
+            self.says = "Too soon: wait for the colour."
             self._wait()
             return
         self._times.append(time.monotonic() - self._lit)
         if len(self._times) < PRESSES:
-            self._says = f"{PRESSES - len(self._times)} more."
+            self.says = f"{PRESSES - len(self._times)} more."
             self._wait()
             return
         found = reaction_time(self._times)

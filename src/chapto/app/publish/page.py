@@ -87,17 +87,17 @@ class PublishPage(QWidget):
         where.addWidget(button("Elsewhere…", self._choose_target, tip="Choose folder, name and kind of file"))
         foot.addLayout(where)
         acts = layouts.row()
-        self._render = button(
+        self.render_button = button(
             "Render", self.start_render, tip="Make the video", key="Ctrl+R", sign="publish", kind="main"
         )
-        self._render.setMinimumHeight(38)
+        self.render_button.setMinimumHeight(38)
         self._stop = button("Stop", self.stop, tip="Stop the render; what was there stays as it is", sign="cross")
-        acts.addWidget(self._render, 1)
+        acts.addWidget(self.render_button, 1)
         acts.addWidget(self._stop)
         foot.addLayout(acts)
-        self._result = Pressable(self._show_result)
-        self._result.setWordWrap(True)
-        foot.addWidget(self._result)
+        self.result = Pressable(self._show_result)
+        self.result.setWordWrap(True)
+        foot.addWidget(self.result)
         self._show_target()
         self._stop.hide()
         return foot
@@ -131,10 +131,10 @@ class PublishPage(QWidget):
         job.failed.connect(self._failed)
         job.stopped.connect(self._stopped)
         self.job = job
-        self._render.setEnabled(False)
-        self._render.setText("Rendering…")
+        self.render_button.setEnabled(False)
+        self.render_button.setText("Rendering…")
         self._stop.show()
-        self._result.setText("")
+        self.result.setText("")
         studio.workers.run_asked(job.then(self._finished))
 
     def stop(self) -> None:
@@ -167,7 +167,7 @@ class PublishPage(QWidget):
         return False
 
     def _progress(self, share: float) -> None:
-        self._render.setText(f"Rendering… {share:.0%}")
+        self.render_button.setText(f"Rendering… {share:.0%}")
 
     def _stopped(self) -> None:
         kept = "the files that were there are as they were" if self._there_before else "nothing was written"
@@ -187,10 +187,10 @@ class PublishPage(QWidget):
 
     def _ended(self, sentence: str) -> None:
         self.job = None
-        self._render.setEnabled(True)
-        self._render.setText("Render")
+        self.render_button.setEnabled(True)
+        self.render_button.setText("Render")
         self._stop.hide()
-        self._result.setText(sentence)
+        self.result.setText(sentence)
         self._show_target()
 
     def _show_result(self) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+import time
 from collections import OrderedDict
 from dataclasses import dataclass
 from fractions import Fraction
@@ -22,6 +23,9 @@ from chapto.store.fault_log import record_fault
 
 AHEAD = 10
 """Watch frames fetched before they are needed."""
+AGAIN_AFTER = 2.0
+"""Seconds after which a picture that could not be had may be tried again."""
+Key = tuple[Footage | None, Fraction, int, int]
 
 
 @dataclass(frozen=True)
@@ -36,7 +40,7 @@ class Want:
     rough: bool = False
 
     @property
-    def key(self) -> tuple[Footage | None, Fraction, int, int]:
+    def key(self) -> Key:
         """Tells equal wants. The whole footage counts: the same file elsewhere on the clock shows something else."""
         return (self.footage, self.mat, self.width, self.height)
 
@@ -54,16 +58,21 @@ def wanted(
 
 
 class PictureFeed(QObject):
-    """Fetches the newest list of wants; older unfinished ones are dropped. `arrived` carries the key."""
+    """Fetches the newest list of wants; older unfinished ones are dropped.
+
+    `arrived` carries the key, and so does `lost` where a picture can't be had; `failed` says why.
+    """
 
     arrived = pyqtSignal(object)
+    lost = pyqtSignal(object)
     failed = pyqtSignal(str)
 
     def __init__(self, pictures: FootagePictures) -> None:
         super().__init__()
         self._pictures = pictures
         self._list: list[Want] = []
-        self._ready: OrderedDict[tuple[Footage | None, Fraction, int, int], QImage] = OrderedDict()
+        self._ready: OrderedDict[Key, QImage] = OrderedDict()
+        self._lost: dict[Key, float] = {}
         self._told = ""
         self._change = threading.Condition()
         self._open = True
@@ -75,17 +84,31 @@ class PictureFeed(QObject):
         with self._change:
             self._pictures = pictures
             self._ready.clear()
+            self._lost.clear()
 
     def ask(self, wants: list[Want]) -> None:
         """Fetch these, in order, instead of what was asked before."""
         with self._change:
-            self._list = [w for w in wants if w.footage is not None and w.key not in self._ready]
+            now = time.monotonic()
+            self._lost = {key: when for key, when in self._lost.items() if now - when < AGAIN_AFTER}
+            have = self._ready.keys() | self._lost.keys()
+            self._list = [w for w in wants if w.footage is not None and w.key not in have]
             self._change.notify()
 
     def image(self, want: Want) -> QImage | None:
         """The picture if it is there already."""
         with self._change:
             return self._ready.get(want.key)
+
+    def is_lost(self, want: Want) -> bool:
+        """Whether the picture could not be had a moment ago."""
+        with self._change:
+            return want.key in self._lost
+
+    def is_done(self, want: Want) -> bool:
+        """Whether nothing more is to come of a want: it is there, or can't be had."""
+        with self._change:
+            return want.footage is None or want.key in self._ready or want.key in self._lost
 
     def close(self) -> None:
         """End the thread."""
@@ -106,19 +129,23 @@ class PictureFeed(QObject):
             try:
                 image = to_image(pictures.picture(want.footage, want.mat, want.width, want.height, rough=want.rough))
             except MediaError as error:
-                self._tell(str(error))
+                self._tell(want, str(error))
                 continue
             except Exception as error:
-                self._tell(record_fault(error, f"Fetching a picture of “{want.footage.name}”"))
+                self._tell(want, record_fault(error, f"Fetching a picture of “{want.footage.name}”"))
                 continue
             with self._change:
                 self._ready[want.key] = image
+                self._told = ""
                 while len(self._ready) > 4 * AHEAD:
                     self._ready.popitem(last=False)
             self.arrived.emit(want.key)
 
-    def _tell(self, sentence: str) -> None:
+    def _tell(self, want: Want, sentence: str) -> None:
         """What keeps going wrong is said once."""
+        with self._change:
+            self._lost[want.key] = time.monotonic()
+        self.lost.emit(want.key)
         if sentence != self._told:
             self._told = sentence
             self.failed.emit(sentence)

@@ -27,7 +27,7 @@ class Player(QObject):
         super().__init__()
         self._studio = studio
         self._files = studio.files
-        self._speaker = speaker or Loudspeaker(studio.message.emit)
+        self.speaker = speaker or Loudspeaker(studio.message.emit)
         self.head = Playhead()
         self.playing = False
         self.loop: tuple[Fraction, Fraction] | None = None
@@ -35,7 +35,7 @@ class Player(QObject):
         self._timer = QTimer(self)
         self._timer.setTimerType(Qt.TimerType.PreciseTimer)
         self._timer.setInterval(8)
-        self._timer.timeout.connect(self._tick)
+        self._timer.timeout.connect(self.tick)
         studio.compiled.connect(self._recompiled)
 
     @property
@@ -113,21 +113,21 @@ class Player(QObject):
         if self.playing:
             self.playing = False
             self._timer.stop()
-            self._speaker.stop()
+            self.speaker.stop()
             self.playing_changed.emit()
 
     def _begin(self) -> None:
         self._from = self.head
         if self.head.view is View.WATCH:
             mix = self._studio.mix()
-            self._speaker.start(mix.read, round(self.head.frame / self._studio.programme.fps * RATE))
+            self.speaker.start(mix.read, round(self.head.frame / self._studio.programme.fps * RATE))
         else:
-            self._speaker.start(self._mat_sound(), 0)
+            self.speaker.start(self._mat_sound(), 0)
 
     def close(self) -> None:
         """Stop for good."""
         self.pause()
-        self._speaker.close()
+        self.speaker.close()
 
     def _mat_sound(self) -> Source:
         """Sound of the footage from where the playhead is, as things are now: it is read in another thread. Silent at
@@ -144,8 +144,9 @@ class Player(QObject):
 
         return read
 
-    def _tick(self) -> None:
-        played = Fraction(self._speaker.played())
+    def tick(self) -> None:
+        """Move the playhead to what has been played by now."""
+        played = Fraction(self.speaker.played())
         programme = self._studio.programme
         if self.head.view is View.WATCH:
             frame = self._from.frame + int(played * programme.fps)

@@ -41,6 +41,7 @@ class Screen(QWidget):
         player.moved.connect(self.look)
         player.playing_changed.connect(self.update)
         feed.arrived.connect(self._arrived)
+        feed.lost.connect(lambda _: self.update())
         studio.compiled.connect(self._recompiled)
         self._files.ready.connect(self.look)
 
@@ -56,8 +57,8 @@ class Screen(QWidget):
     def is_settled(self) -> bool:
         """Whether the picture under the playhead is the one on the screen."""
         want, second = self._want(0), self._second_want(0)
-        missing = want.footage is None or want.footage.id not in self._files.places
-        return (missing or self._shown_key == want.key) and (second is None or self._feed.image(second) is not None)
+        there = self._trouble(want) != "" or self._shown_key == want.key
+        return there and (second is None or self._feed.is_done(second))
 
     def look(self) -> None:
         """Ask for the picture under the playhead, and for those to come while playing."""
@@ -89,19 +90,21 @@ class Screen(QWidget):
         clip.addRoundedRect(QRectF(area), 4, 4)
         painter.setClipPath(clip)
         programme, head = self._studio.programme, self._player.head
-        card = None
+        card, trouble = None, self._trouble(self._want(0))
         if head.view is View.WATCH and programme.frames:
             frame = min(head.frame, programme.frames - 1)
             card = self._painted().card(frame)
             if card:
                 painter.drawImage(area, card[1])
-            elif self._shown is not None and self._want(0).footage is not None:
+            elif trouble:
+                self._say_instead(painter, area, trouble)
+            else:
                 self._pictures(painter, area, frame)
             paint_boxes(painter, self._painted().boxes(frame), area, self._painted().size)
-        elif self._shown is not None and self._want(0).footage is not None:
+        elif trouble:
+            self._say_instead(painter, area, trouble)
+        elif self._shown is not None:
             painter.drawImage(area, self._shown)
-        else:
-            self._nothing(painter, area)
         self._state(painter, area)
         painter.end()
 
@@ -182,11 +185,20 @@ class Screen(QWidget):
         self._overlay = None
         self.look()
 
-    def _nothing(self, painter: QPainter, area: QRect) -> None:
+    def _trouble(self, want: Want) -> str:
+        """Why there is no picture to show; empty where there is one, or one is on its way. Never another picture."""
+        if want.footage is None:
+            return (
+                "Nothing was filmed here." if self._studio.breakdown.footage else "No footage yet. Drop a video here."
+            )
+        if want.footage.id not in self._files.places:
+            return f"The file of “{want.footage.name}” is missing."
+        return f"This picture of “{want.footage.name}” can't be read." if self._feed.is_lost(want) else ""
+
+    def _say_instead(self, painter: QPainter, area: QRect, sentence: str) -> None:
         painter.setPen(QColor(ON_DARK_SOFT))
         painter.setFont(text_font(15))
-        text = "Nothing was filmed here." if self._studio.breakdown.footage else "No footage yet. Drop a video here."
-        painter.drawText(area, Qt.AlignmentFlag.AlignCenter, text)
+        painter.drawText(area, Qt.AlignmentFlag.AlignCenter, sentence)
 
     def _state(self, painter: QPainter, area: QRect) -> None:
         """In the watch view: what the picture does right now, at the top right."""

@@ -66,11 +66,11 @@ class BeatCard(QWidget):
         self.card_words.setAccessibleName("Words on the card")
         self.card_words.editingFinished.connect(self._card_rewritten)
         body.addWidget(self.card_words)
-        self._offer = Pressable(self._tie_offered)
-        self._offer.setStyleSheet(f"color: {INK_SOFT}; font-size: 13px; padding-left: 4px;")
-        body.addWidget(self._offer)
+        self.offer = Pressable(self._tie_offered)
+        self.offer.setStyleSheet(f"color: {INK_SOFT}; font-size: 13px; padding-left: 4px;")
+        body.addWidget(self.offer)
         self._offered: Offer | None = None
-        self._offer.hide()
+        self.offer.hide()
         self._slip: Slip | None = None
         self._spelling = Pressable(self.put_right)
         self._spelling.setStyleSheet(f"color: {INK_SOFT}; font-size: 13px; padding-left: 4px;")
@@ -165,11 +165,11 @@ class BeatCard(QWidget):
         if offer == self._offered:
             return
         self._offered = offer
-        self._offer.setVisible(offer is not None)
+        self.offer.setVisible(offer is not None)
         if offer is not None:
             m = offer.moment
             there = (m.note or m.kind.value) if m else "where most happens"
-            self._offer.setText(f"Tie “{offer.text}” to {clock_text(offer.at, tenths=True)}, {there}?   Ctrl+G")
+            self.offer.setText(f"Tie “{offer.text}” to {clock_text(offer.at, tenths=True)}, {there}?   Ctrl+G")
 
     def show_chosen(self, chosen: bool) -> None:
         """Whether this is the beat being written."""

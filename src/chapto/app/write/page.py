@@ -65,7 +65,7 @@ class WritePage(QWidget):
         above = layouts.split(Qt.Orientation.Horizontal, screen, self._paper, sizes=(640, 540), stretch=(5, 4))
         below = QWidget()
         column = layouts.column(below, spacing=0)
-        self.bar = WriteBar(studio, self.lacing, self.tie, self._change_style)
+        self.bar = WriteBar(studio, self.lacing, self.tie, self.change_style)
         column.addWidget(self.bar)
         column.addWidget(self.lacing, 1)
         layouts.column(self, layouts.split(Qt.Orientation.Vertical, above, below, sizes=(410, 290)))
@@ -104,7 +104,7 @@ class WritePage(QWidget):
         """End the thread that fetches pictures."""
         self.sight.film.close()
 
-    def _change_style(self) -> None:
+    def change_style(self) -> None:
         """The limits of the user's own style, in place of the script."""
         self.style_sheet.open()
         self._paper.setCurrentWidget(self.style_sheet)
