@@ -100,3 +100,24 @@ def test_nothing_is_ever_louder_than_full_scale() -> None:
     p = compile_programme(small(), {})
     loud = {"b1": np.full(RATE * 20, 3.0, np.float32)}
     assert np.abs(Mix(small(), p, loud, {"f1": gym()}).read(0, RATE * 10)).max() <= 0.99
+
+
+def test_the_gym_is_heard_at_the_very_moment_it_is_seen() -> None:
+    """EBU R 37: sound at most 40 ms before and 60 ms after the picture. A click every 5 s of the footage; wherever a
+    programme plays at its own speed, each is heard within a millisecond of when its frame comes."""
+    b = edit_script.rewrite(small(), "b1", "Watch.")
+    p = compile_programme(b, {})
+    clicks = np.zeros(120 * RATE, np.int16)
+    clicks[:: 5 * RATE] = 20_000
+    whole = Mix(b, p, {}, {"f1": FootageSound(np.repeat(clicks[:, None], 2, axis=1))}).read(0, 10**9)
+    heard = np.flatnonzero(np.abs(whole[:, 0]) > 0.05) / RATE
+    runs = [x for x in p.passages if x.rate == 1 and x.footage == "f1"]
+    seen = [
+        float(x.watch_in / p.fps + (mat - x.mat_in))
+        for x in runs
+        for mat in range(0, 120, 5)
+        if x.mat_in + F(1, 5) < mat < x.mat_in + x.frames / p.fps - F(1, 5)
+    ]
+    assert len(seen) >= 1
+    for second in seen:
+        assert min(abs(heard - second), default=1.0) <= 0.001

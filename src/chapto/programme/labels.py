@@ -56,28 +56,21 @@ def place_labels(
     section takes every label away.
     """
     placed: list[PlacedLabel] = []
-    standing: list[PlacedLabel] = []
+    free_from = [0] * ROWS
     ends = [s.end for s in sections]
     mentioned: set[str] = set()
     for want in sorted(_wanted(b, lexicon, time_map, sections, shown), key=lambda w: (w.start, w.label)):
         text = want.text or _named(b, want, mentioned)
         number = bisect_right(ends, want.start)
         limit = sections[number].end if number < len(sections) else time_map.frames
-        start = want.start
-        standing = [p for p in standing if p.end > start]
-        taken = {p.row: p.end for p in standing}
-        if len(taken) >= ROWS:
-            start = min(taken.values())
+        row = next((r for r, end in enumerate(free_from) if end <= want.start), free_from.index(min(free_from)))
+        start = max(want.start, free_from[row])
         end = max(start + _frames(reading_seconds(text), time_map), _end_of_hold(start, time_map))
         end = min(end, limit, _end_of_camera(b, start, time_map) if want.camera else limit)
-        if end <= start:
-            continue
-        standing = [p for p in standing if p.end > start]
-        taken = {p.row: p.end for p in standing}
-        row = next(r for r in range(len(taken) + 1) if r not in taken)
-        by, colour = _who(b, want.exchange)
-        placed.append(PlacedLabel(want.label, text, start, end, row, by, colour))
-        standing.append(placed[-1])
+        if end > start:
+            by, colour = _who(b, want.exchange)
+            placed.append(PlacedLabel(want.label, text, start, end, row, by, colour))
+            free_from[row] = end
     return tuple(placed)
 
 
