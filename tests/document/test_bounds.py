@@ -93,3 +93,11 @@ def test_such_numbers_in_a_file_are_a_sentence(text: str) -> None:
 def test_half_a_letter_is_never_half_written() -> None:
     with pytest.raises(StoreError, match="half a letter"):
         encode(with_beat(text="\ud83d", ties=()))
+
+
+def test_nothing_is_held_or_silent_for_less_than_no_time() -> None:
+    with pytest.raises(DocumentError):
+        checked(with_beat(ties=(Tie(word=5, moment="m1", hold_seconds=F(-1, 10)),)))
+    with pytest.raises(DocumentError):
+        checked(with_section(allow=Allowance(silence_seconds=F(-1, 10))))
+    assert checked(with_beat(ties=(Tie(word=5, moment="m1", hold_seconds=F(0)),)))

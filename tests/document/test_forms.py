@@ -63,3 +63,11 @@ def test_what_is_written_stays_and_an_unknown_form_is_named() -> None:
     assert sum(s.exchange == "x1" for s in laid.script) == 1
     with pytest.raises(DocumentError, match="match study"):
         lay_out(replace(b, title="x"), "feature film")
+
+
+def test_what_somebody_wrote_is_never_given_to_another_voice() -> None:
+    b = edit_script.add_section(logged(), title="Mine", exchange="x1")
+    b = edit_script.add_beat(b, b.script[0].id, "He could have hipped out.", kind=BeatKind.OPTION)
+    laid = lay_out(b, "guest")
+    mine = next(x for _, x in laid.beats() if x.text == "He could have hipped out.")
+    assert mine.narrator == "" and laid.narrator(mine) == b.narrators[0]

@@ -104,3 +104,9 @@ def test_a_position_from_here_on_lasts_to_the_next_change_or_the_end_of_the_roun
     b = edit_positions.position_from(b, F(40), "back-control", Side.FIRST)
     b = edit_positions.position_from(b, F(20), "turtle", Side.SECOND)
     assert [(p.position, p.start, p.end) for p in b.positions][1:] == [("turtle", 20, 40), ("back-control", 40, 60)]
+
+
+def test_a_position_in_a_gap_ends_where_the_next_one_begins() -> None:
+    b = edit_positions.put_position(edit_log.add_round(small(), F(0), F(60)), span(30, 40, "mount", Side.FIRST))
+    b = edit_positions.position_from(b, F(10), "turtle", Side.SECOND)
+    assert [(p.position, p.start, p.end) for p in b.positions] == [("turtle", 10, 30), ("mount", 30, 40)]

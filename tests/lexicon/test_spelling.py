@@ -63,3 +63,17 @@ def test_right_names_with_their_endings_are_right() -> None:
     for t in LEXICON.techniques.values():
         for name in t.names():
             assert SPELLING.slips(f"Look at the {name} now, and two {name}s.") == ()
+
+
+@pytest.mark.parametrize(
+    "said", ["hipping", "tapped", "framing", "bridging", "choked", "turtled", "passer"]
+)
+def test_a_word_of_the_trade_with_any_ending_is_right(said: str) -> None:
+    assert SPELLING.slips(f"He is {said} here.") == ()
+
+
+def test_every_single_word_of_the_lexicon_may_be_bent() -> None:
+    """Doubled letters and dropped ones as English has them: “hip, hipping”, “frame, framing”."""
+    for word in sorted(w for w in SPELLING.words() if w.isalpha() and w.isascii() and len(w) > 3):
+        stem = word.removesuffix("e") if word.endswith("e") else word + word[-1]
+        assert SPELLING.slips(f"So {stem}ing there, {stem}ed here.") == (), word

@@ -216,3 +216,19 @@ def test_swapping_sides_swaps_overtime(rows: list[tuple[Side, int, bool]]) -> No
     here = overtime(turns(*rows)).ahead
     there = overtime(turns(*((other[side], length, done) for side, length, done in rows))).ahead
     assert there == (other[here] if here else None)
+
+
+@pytest.mark.parametrize(("given_at", "differ"), [(4, 2), (6, 0), (14, 0), (21, 0), (23, 2)])
+def test_the_referees_points_are_the_logs_own_within_eight_seconds_before_or_after(given_at: int, differ: int) -> None:
+    """The takedown counts at 13 s, three seconds after it lands; eight seconds are common practice."""
+    b = give_points(bout("st - 10, cg 1 50"), F(given_at), Side.FIRST, 2)
+    assert len(kept(b).differences) == differ
+
+
+def test_overtime_says_what_decides_it() -> None:
+    one, two = Side.FIRST, Side.SECOND
+    assert "Riding time" in overtime(turns((one, 20, False), (two, 9, False))).sentence
+    assert "quicker finish" in overtime(turns((one, 20, True), (two, 9, True))).sentence
+    assert "not answered" in overtime(turns((one, 20, False), (two, 9, True))).sentence
+    assert "equally long" in overtime(turns((one, 9, False), (two, 9, False))).sentence
+    assert "still to come" in overtime(turns((one, 9, False))).sentence

@@ -324,3 +324,26 @@ def test_slowing_is_never_a_stumble_and_no_hold_is_longer_than_the_style_allows(
             assert leg.seconds * leg.rate >= SHORTEST_SLOW or whole_way
         if leg.kind is Kind.HOLD:
             assert leg.seconds <= style.longest_hold + F(1, 100_000)
+
+
+def test_between_two_beats_there_is_always_a_breath_whatever_the_picture_does() -> None:
+    """`breath` of the house style, also after a beat with a treatment of its own."""
+    voice = {name: line(0, 1, end=2) for name in ("b1", "b2", "b3")}
+    for middle in (None, Hold(), Run(), TextCard("Look")):
+        beats = tuple(FitBeat(name, (), (0,), middle if name == "b2" else None) for name in voice)
+        got = fit(FitExchange(F(0), F(3), beats), voice, TALK)
+        heard = {p.beat: (p.at, p.at + p.voice_out - p.voice_in) for p in got.phrases}
+        assert heard["b2"][0] - heard["b1"][1] >= TALK.breath - F(1, 10**6)
+        assert heard["b3"][0] - heard["b2"][1] >= TALK.breath - F(1, 10**6)
+        assert heard["b2"][0] - heard["b1"][1] <= TALK.breath + TALK.longest_silence
+
+
+def test_of_a_wished_length_what_was_shown_already_is_spent() -> None:
+    """A hold of a whole sentence, then a beat left to the fit: both together are as long as wished."""
+    voice = {"b1": line(0, 3, end=6), "b2": line(0, 1, end=2)}
+    beats = (FitBeat("b1", (), (0,), Hold()), FitBeat("b2", (), (0,)))
+    natural = fit(FitExchange(F(0), F(8), beats), voice, TALK)
+    wished = fit(FitExchange(F(0), F(8), beats), voice, TALK, wish=Wish(float(natural.seconds)))
+    assert abs(wished.seconds - natural.seconds) < F(1, 10)
+    longer = fit(FitExchange(F(0), F(8), beats), voice, TALK, wish=Wish(float(natural.seconds) + 1))
+    assert longer.seconds <= natural.seconds + F(11, 10)

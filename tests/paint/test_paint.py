@@ -11,11 +11,13 @@ from PyQt6.QtGui import QImage, QPainter
 from chapto.clock.passage import Kind
 from chapto.demo.story import demo_breakdown
 from chapto.document.people import Side
+from chapto.document.script import Part
 from chapto.paint import colours
 from chapto.paint.card import card_image
 from chapto.paint.fonts import NUMBERS, TEXT, load_fonts
 from chapto.paint.label import label_image
 from chapto.paint.overlay import Overlay, paint_boxes
+from chapto.paint.score import ScoreStrip
 from chapto.programme.compile import compile_programme
 from chapto.render.blend import blend, frame_from_rgb, planes_of, rgba_of, yuv_box
 from tests.document.samples import small
@@ -164,3 +166,54 @@ def test_words_that_name_no_technique_carry_no_sign(qapp: object) -> None:
     b = small()
     b = replace(b, exchanges=(replace(b.exchanges[0], by=Side.SECOND),), labels=(replace(b.labels[0], text="Grip"),))
     assert {x.text: x.by for x in compile_programme(b, {}).labels}["Grip"] is None
+
+
+def test_everything_with_letters_stays_inside_the_middle_ninety_percent(qapp: object) -> None:
+    """EBU R 95 and SMPTE ST 2046-1, over the whole demo: labels, names, cautions, score."""
+    b = demo_breakdown(Path.cwd())
+    p = compile_programme(b, {})
+    overlay, seen = Overlay(b, p, (1280, 720)), set()
+    for frame in range(0, p.frames, 7):
+        for box in overlay.boxes(frame):
+            seen.add(box.key.split("/")[0])
+            assert box.x >= 64 and box.x + box.image.width() <= 1216, box.key
+            assert box.y >= 36 and box.y + box.image.height() <= 684, box.key
+    assert {"score"} < seen and len(seen) >= 4
+
+
+def test_the_score_strip_stands_in_the_middle_of_the_upper_edge_and_not_in_an_opening(qapp: object) -> None:
+    b = demo_breakdown(Path.cwd())
+    p = compile_programme(b, {})
+    overlay = Overlay(b, p, (1280, 720))
+    opening = next(s for s in p.sections if s.section == b.script[0].id)
+    assert not [x for x in overlay.boxes((opening.start + opening.end) // 2) if x.key.startswith("score")]
+    talk = next(s for s in p.sections if any(x.id == s.section and x.part is Part.TALK for x in b.script))
+    (strip,) = [x for x in overlay.boxes(talk.start + 5) if x.key.startswith("score")]
+    assert abs(strip.x + strip.image.width() / 2 - 640) <= 2 and strip.y < 60
+
+
+def test_a_rule_set_that_is_not_here_shows_no_points(qapp: object) -> None:
+    b = demo_breakdown(Path.cwd())
+    b = replace(b, ruling=replace(b.ruling, rules="house rules of somebody"))
+    p = compile_programme(b, {})
+    found = ScoreStrip(b, (1280, 720), p.known).at(Fraction(220))
+    assert found is not None and found[0].split("/")[2:4] == ["0", "0"]
+
+
+def test_a_card_has_its_laces_in_both_kits_between_two_rails(qapp: object) -> None:
+    pixels = rgba_of(card_image("", "", picture=(640, 360), threads=("#E3A33A", "#3AA6B5")))[:, :, :3].astype(int)
+    between = pixels[300:316, 64:576].reshape(-1, 3)
+    for kit in ((0xE3, 0xA3, 0x3A), (0x3A, 0xA6, 0xB5)):
+        assert (np.abs(between - kit).sum(axis=1) < 30).sum() > 100
+    rail = np.array([0xCF, 0xC4, 0xAE])
+    rows = (np.abs(pixels[270:345, 64:576] - rail).sum(axis=2) < 40).mean(axis=1)
+    assert (rows > 0.6).sum() >= 2
+
+
+def test_a_card_says_the_programmes_title_with_what_it_is_a_part_of(qapp: object) -> None:
+    b = replace(demo_breakdown(Path.cwd()), script=demo_breakdown(Path.cwd()).script)
+    title = replace(b.script[0], id="t", title="", exchange="", beats=(), part=Part.TALK)
+    b = replace(b, script=(title, *b.script[1:]))
+    p = compile_programme(b, {})
+    found = Overlay(b, p, (640, 360)).card(0)
+    assert found is not None and "Wren Adeyo and Moss Tarrant" in found[0] and b.part in found[0]

@@ -9,6 +9,7 @@ from chapto.demo.story import demo_breakdown
 from chapto.document import edit_breakdown, edit_log, edit_pacing, edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.checks import checked
+from chapto.document.script import words_of
 from chapto.document.treatments import Hold, TextCard
 from chapto.pacing.fitted import Lack, Shortfall
 from chapto.programme.compile import compile_programme
@@ -105,3 +106,71 @@ def test_what_is_allowed_and_skipped_can_be_taken_back() -> None:
 def test_no_way_out_of_what_belongs_to_no_beat(tmp_path: Path) -> None:
     b = edit_breakdown.set_style(demo_breakdown(tmp_path), "a style that is not here")
     assert ways_out(b, compile_programme(b, {}).shortfalls[0], {}) == ()
+
+
+def test_what_is_cut_carries_no_tie_and_never_empties_a_beat(hurried: Breakdown) -> None:
+    cuts = 0
+    for shortfall in lacking(hurried, Lack.LATE):
+        for way in ways_out(hurried, shortfall, {}, most=9):
+            if way.family != "cut":
+                continue
+            cuts += 1
+            after = way.change(hurried)
+            for (_, before), (_, now) in zip(hurried.beats(), after.beats(), strict=True):
+                tied = [words_of(before.text)[t.word].strip(".,") for t in before.ties]
+                assert [words_of(now.text)[t.word].strip(".,") for t in now.ties] == tied
+                assert words_of(now.text) or not words_of(before.text)
+    assert cuts >= 3
+
+
+def test_a_beat_that_is_one_phrase_is_not_cut_whole() -> None:
+    b = edit_breakdown.set_style(small("So that is where the knee slides past him here."), "run-through")
+    b = edit_log.change_moment(b, "m1", at=F(11))
+    b = edit_script.tie_word(b, "b1", 9, "m1")
+    for shortfall in lacking(b, Lack.LATE):
+        for way in ways_out(b, shortfall, {}, most=9):
+            assert words_of(way.change(b).beats()[0][1].text if way.family == "cut" else "kept")
+
+
+def test_holding_longer_counts_all_that_has_come_about_before_in_the_same_section(hurried: Breakdown) -> None:
+    """The second late word of a section is only reached if the first one's lack is held too."""
+    by_section: dict[str, list[Shortfall]] = {}
+    for s in lacking(hurried, Lack.LATE):
+        by_section.setdefault(hurried.find_beat(s.beat)[0].id, []).append(s)
+    several = [found for found in by_section.values() if len(found) > 1]
+    assert several
+    offered = 0
+    for first, second, *_ in several:
+        hold = next((w for w in ways_out(hurried, second, {}, most=9) if w.family == "hold"), None)
+        if hold is not None:
+            offered += 1
+            seconds = float(hold.text.split()[3])
+            assert seconds >= max(float(first.granted + second.granted) - 0.05, float(second.granted))
+    assert offered
+
+
+def test_the_exchange_once_more_is_left_out_where_the_video_gets_too_long(hurried: Breakdown) -> None:
+    free = edit_breakdown.set_style(hurried, "stop-and-talk")
+    enough = edit_breakdown.set_target(free, int(compile_programme(free, {}).seconds) + 3, limit=True)
+    assert lacking(enough, Lack.LENGTH) == []
+    offered = 0
+    for section in (s for s in enough.script if s.exchange and not s.once_more):
+        longer = edit_script.change_section(enough, section.id, once_more=True)
+        for shortfall in lacking(longer, Lack.LENGTH):
+            for way in ways_out(longer, shortfall, {}, most=9):
+                if way.family == "once more" and longer.find_beat(shortfall.beat)[0].id == section.id:
+                    offered += 1
+                    assert way.change(longer) == enough
+    assert offered >= 2
+
+
+def test_what_is_left_at_the_end_is_measured_from_the_last_moment_whatever_the_order_of_the_ties() -> None:
+    """The later moment is told first here; what is cut at the end may not reach into it."""
+    b = edit_log.change_exchange(small("Look there. And where it began, here it was."), "x1", start=F(0), end=F(60))
+    b = edit_log.change_moment(edit_log.change_moment(b, "m1", at=F(50)), "m2", at=F(5))
+    b = edit_script.tie_word(edit_script.untie_word(b, "b1", 5), "b1", 1, "m1")
+    b = edit_script.tie_word(b, "b1", 6, "m2")
+    for shortfall in lacking(b, Lack.SILENT):
+        for way in ways_out(b, shortfall, {}, most=9):
+            for start, _ in way.change(b).script[0].skips:
+                assert start >= 50 or way.family != "end"

@@ -1,6 +1,7 @@
 """Captions and chapter lists as others read them."""
 
 import io
+import re
 from fractions import Fraction
 from pathlib import Path
 
@@ -93,3 +94,26 @@ def test_the_inspected_programme_tells_everything_in_seconds() -> None:
     assert found["passages"][-1]["watch_out"] == found["frames"]
     assert found["ties"][0]["lag"] == pytest.approx(0, abs=1 / 60)
     assert "“here,” lag" in listed(found)
+
+
+def test_what_is_listed_are_seconds_of_the_video() -> None:
+    """Chapters and passages at a rate that is no whole number."""
+    b = replace(small(), format=replace(small().format, fps=F(30000, 1001)))
+    b = replace(b, script=(*b.script, replace(b.script[0], id="s2", title="Again", beats=())))
+    p = compile_programme(b, {})
+    found = inspected(b, p)
+    assert [c["start"] for c in found["chapters"]] == pytest.approx([float(c.start / p.fps) for c in p.chapters])
+    second = next(line for line in listed(found).splitlines() if line.endswith("Again"))
+    assert float(second.split()[0]) == pytest.approx(float(p.chapters[1].start / p.fps), abs=0.006)
+    lengths = [float(m) for m in re.findall(r", ([0-9.]+) s from mat", listed(found))]
+    assert lengths == pytest.approx([float(x.frames / p.fps) for x in p.passages], abs=0.006)
+    assert sum(lengths) == pytest.approx(float(p.seconds), abs=0.05)
+
+
+def test_subrip_is_read_back_by_a_library_that_did_not_write_it() -> None:
+    """SubRip as commonly read, by `webvtt-py`."""
+    cues = (Caption(F(0), F("1.5"), "one\ntwo"), Caption(F("3661.25"), F(3663), "three"))
+    read = webvtt.from_buffer(io.StringIO(to_subrip(cues)), format="srt")
+    assert [(c.start, c.end, c.text) for c in read] == [
+        ("00:00:00.000", "00:00:01.500", "one\ntwo"), ("01:01:01.250", "01:01:03.000", "three"),
+    ]  # fmt: skip

@@ -12,6 +12,7 @@ from hypothesis import given
 from msgspec.structs import replace
 
 from chapto.demo.story import demo_breakdown
+from chapto.document.bout import Exchange
 from chapto.document.breakdown import Breakdown
 from chapto.document.checks import checked
 from chapto.lexicon.lexicon import shipped_lexicon
@@ -139,3 +140,18 @@ def test_a_cell_that_a_spreadsheet_would_run_is_handed_out_as_text_and_comes_bac
 def test_numbers_stay_numbers_in_what_is_handed_out() -> None:
     b = replace(small(), moments=(replace(small().moments[0], at=F(-3)), small().moments[1]))
     assert "\r\nmoment,-3," in to_csv(b)
+
+
+def test_two_marks_at_one_time_both_come_in_and_last() -> None:
+    found = from_csv(BARE, "time,what\n0:31,single leg\n0:31,knee slide\n0:31.4,armbar\n", LEXICON)
+    spans = [(float(x.start), float(x.end)) for x in found.breakdown.exchanges]
+    assert len(spans) == 3 and all(end >= start + 1 for start, end in spans) and found.unclear == ()
+
+
+def test_a_log_that_begins_before_its_clock_is_handed_out_as_cues_that_others_read() -> None:
+    """W3C WebVTT: no time is negative, and a cue ends after it starts."""
+    b = replace(BARE, exchanges=(Exchange(id="x1", start=F(-9), end=F(-3)), Exchange(id="x2", start=F(-1), end=F(4))))
+    cues = webvtt.from_buffer(io.StringIO(to_webvtt_metadata(b)))
+    assert [(c.start_in_seconds, c.end_in_seconds) for c in cues][1] == (0, 4)
+    assert all(c.end > c.start for c in cues)
+    assert "-" not in "".join(c.start + c.end for c in cues)

@@ -109,7 +109,8 @@ def test_the_gym_is_heard_at_the_very_moment_it_is_seen() -> None:
     p = compile_programme(b, {})
     clicks = np.zeros(120 * RATE, np.int16)
     clicks[:: 5 * RATE] = 20_000
-    whole = Mix(b, p, {}, {"f1": FootageSound(np.repeat(clicks[:, None], 2, axis=1))}).read(0, 10**9)
+    mix = Mix(b, p, {}, {"f1": FootageSound(np.repeat(clicks[:, None], 2, axis=1))})
+    whole = mix.read(0, mix.length)
     heard = np.flatnonzero(np.abs(whole[:, 0]) > 0.05) / RATE
     runs = [x for x in p.passages if x.rate == 1 and x.footage == "f1"]
     seen = [
@@ -121,3 +122,21 @@ def test_the_gym_is_heard_at_the_very_moment_it_is_seen() -> None:
     assert len(seen) >= 1
     for second in seen:
         assert min(abs(heard - second), default=1.0) <= 0.001
+
+
+def test_the_gym_does_not_dip_where_one_passage_goes_on_in_the_next() -> None:
+    """Two sections over one stretch of footage that follows on itself: no seam is heard."""
+    b = small()
+    first, second = b.exchanges[0], replace(b.exchanges[0], id="x2", start=F(20), end=F(26))
+    sections = tuple(
+        replace(b.script[0], id=f"s{i}", exchange=x.id, beats=()) for i, x in enumerate((first, second), 1)
+    )
+    b = replace(b, exchanges=(first, second), script=sections, labels=())
+    p = compile_programme(b, {})
+    seam = next(
+        y.watch_in for x, y in itertools.pairwise(p.passages) if x.rate == y.rate == 1 and x.mat_out == y.mat_in
+    )
+    mix = Mix(b, p, {}, {"f1": gym()})
+    whole = mix.read(0, mix.length)
+    at = round(seam / p.fps * RATE)
+    assert level(whole[at - 2400 : at + 2400]) == pytest.approx(level(whole[at + 9600 : at + 14400]), abs=0.3)

@@ -76,3 +76,9 @@ def test_an_empty_line_is_silent(guide: GuideVoice) -> None:
 def test_an_unknown_voice_is_said_in_a_sentence() -> None:
     with pytest.raises(VoiceError, match="no guide voice “klingon-x”"):
         say("hello", "klingon-x", 190)
+
+
+def test_a_word_before_a_pause_ends_where_its_sound_does_not_where_the_next_begins(guide: GuideVoice) -> None:
+    line = guide.speak("Wait for it. Now! She goes.").line
+    gap = line.words[3][0] - line.words[2][1]
+    assert gap > 0.1

@@ -58,6 +58,10 @@ class Spelling:
         for word in sorted(self._single):
             self._sounds.setdefault(_sound(word), []).append(word)
 
+    def words(self) -> frozenset[str]:
+        """Every single word of the lexicon's names, in small letters."""
+        return frozenset(self._words)
+
     def slips(self, text: str) -> tuple[Slip, ...]:
         """What is written wrong in `text`, in order; no two overlap."""
         tokens = [w.strip(MARKS) for w in words_of(text)]

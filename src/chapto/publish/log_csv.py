@@ -101,8 +101,9 @@ def to_webvtt_metadata(b: Breakdown) -> str:
     """WebVTT metadata (W3C): a cue an event, its text JSON."""
     lines = ["WEBVTT", "", "NOTE Chapto log: JSON metadata, times on the mat clock", ""]
     for row in csv.DictReader(io.StringIO(to_csv(b))):
-        start = Fraction(row["start"])
-        end = Fraction(row["end"]) if row["end"] else start + Fraction(1, 1000)
+        # A cue starts at 0 at the earliest, and ends after it starts (W3C WebVTT).
+        start = max(Fraction(row["start"]), Fraction(0))
+        end = max(Fraction(row["end"] or row["start"]), start + Fraction(1, 1000))
         payload = json.dumps({k: v for k, v in row.items() if v}, ensure_ascii=False).replace("-->", "→")
         lines += [f"{_stamp(start)} --> {_stamp(end)}", payload, ""]
     return "\n".join(lines)
@@ -253,5 +254,5 @@ def _side(c: dict[str, str]) -> Side | None:
 
 
 def _stamp(seconds: Fraction) -> str:
-    ms = round(max(seconds, Fraction(0)) * 1000)
+    ms = round(seconds * 1000)
     return f"{ms // 3_600_000:02d}:{ms // 60_000 % 60:02d}:{ms // 1000 % 60:02d}.{ms % 1000:03d}"
