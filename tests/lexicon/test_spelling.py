@@ -65,9 +65,7 @@ def test_right_names_with_their_endings_are_right() -> None:
             assert SPELLING.slips(f"Look at the {name} now, and two {name}s.") == ()
 
 
-@pytest.mark.parametrize(
-    "said", ["hipping", "tapped", "framing", "bridging", "choked", "turtled", "passer"]
-)
+@pytest.mark.parametrize("said", ["hipping", "tapped", "framing", "bridging", "choked", "turtled", "passer"])
 def test_a_word_of_the_trade_with_any_ending_is_right(said: str) -> None:
     assert SPELLING.slips(f"He is {said} here.") == ()
 

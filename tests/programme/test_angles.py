@@ -13,6 +13,7 @@ from chapto.document.condition import ConditionKind
 from chapto.pacing.skipping import ShortClock
 from chapto.programme.angles import AngleTrack
 from chapto.programme.compile import compile_programme
+from chapto.programme.programme import Programme
 from tests.document.samples import breakdowns, footage, small
 from tests.document.test_edit_footage import two_cameras
 
@@ -107,6 +108,15 @@ def test_whatever_is_skipped_passages_tile_and_nothing_skipped_is_shown_running(
     for x in p.passages:
         assert x.watch_in == at
         at = x.watch_out
+    quiet = [(c.start, c.end) for c in b.conditions if c.accepted]  # type: ignore[attr-defined]
+    plain = compile_programme(replace(b, conditions=()), {})  # type: ignore[arg-type]
+    assert seconds_within(p, quiet) <= seconds_within(plain, quiet) + len(p.passages) / p.fps
+
+
+def seconds_within(p: Programme, spans: list[tuple[Fraction, Fraction]]) -> Fraction:
+    """Mat seconds of `spans` that are shown running."""
+    runs = [x for x in p.passages if x.kind is Kind.RUN]
+    return sum((max(min(x.mat_out, z) - max(x.mat_in, a), F(0)) for x in runs for a, z in spans), F(0))
 
 
 @given(

@@ -45,7 +45,7 @@ def test_every_planned_tie_is_within_half_a_frame_of_its_plan(b: Breakdown) -> N
     p = compile_programme(b, {})
     for tie in p.ties:
         if tie.planned is not None and tie.shown is not None and tie.state is TieState.MET:
-            assert abs(tie.shown - tie.planned) <= F(1, 2) / p.fps + abs(tie.said - tie.planned)
+            assert abs(tie.shown - tie.planned) <= F(1, 2) / p.fps
 
 
 @given(breakdowns())
@@ -111,10 +111,12 @@ def test_without_any_footage_there_are_cards() -> None:
 
 def test_a_label_stands_from_its_moment_long_enough_to_be_read() -> None:
     """0.3 s a word (BBC Subtitle Guidelines), at least 1.2 s."""
-    p = compile_programme(small(), {})
-    (label,) = p.labels
-    assert abs(p.time_map.mat_at(label.start) - 14) <= 1 / p.fps
-    assert (label.end - label.start) / p.fps >= F(12, 10)
+    for text, seconds in (("Knee", F(12, 10)), ("Now the knee goes right through here", F(21, 10))):
+        b = replace(small(), labels=(replace(small().labels[0], text=text),))
+        p = compile_programme(b, {})
+        label = next(x for x in p.labels if x.label == "l1")
+        assert abs(p.time_map.mat_at(label.start) - 14) <= 1 / p.fps
+        assert (label.end - label.start) / p.fps >= seconds
 
 
 def test_a_beat_knows_how_long_the_picture_moves_and_stands_under_it() -> None:

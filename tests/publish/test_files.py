@@ -3,6 +3,7 @@
 import io
 import re
 from fractions import Fraction
+from itertools import pairwise
 from pathlib import Path
 
 import pysubs2
@@ -59,12 +60,19 @@ def test_the_chapter_list_starts_at_nothing_and_names_each_chapter(tmp_path: Pat
     lines = chapter_list(p).splitlines()
     assert lines[0].startswith("0:00 ")
     assert len(lines) == len(p.chapters) >= 3
+    seconds = [int(m) * 60 + int(s) for m, s in (line.split(" ", 1)[0].split(":") for line in lines)]
+    assert all(other - one >= 10 for one, other in pairwise([*seconds, int(p.seconds)]))
+    assert chapter_problems(p) == ()
     assert all(line.split(" ", 1)[0].count(":") == 1 for line in lines)
 
 
 def test_what_a_hosting_site_would_not_take_is_said() -> None:
     p = compile_programme(small(), {})
     assert any("at least 3 chapters" in s for s in chapter_problems(p))
+    short = replace(small().exchanges[0], id="x2", start=F(30), end=F(35))
+    after = replace(small().script[0], id="s2", title="Short one", exchange="x2", beats=())
+    b = replace(small(), exchanges=(*small().exchanges, short), script=(*small().script, after))
+    assert any("“Short one” lasts 5.0 s" in s for s in chapter_problems(compile_programme(b, {})))
     section = replace(small().script[0], title="")
     late = replace(small(), script=(section, replace(small().script[0], id="s2", beats=())))
     assert any("begin at 0:00" in s for s in chapter_problems(compile_programme(late, {})))

@@ -53,6 +53,33 @@ def test_webm_is_written_too(project: Path, tmp_path: Path) -> None:
         assert media.streams.video[0].codec_context.name == "vp9"
         assert media.streams.audio[0].codec_context.name == "opus"
         assert [c["metadata"]["title"] for c in media.chapters()] == ["phone"]
+        assert media.chapters()[0]["start"] == 0
+
+
+def test_a_matroska_file_holds_its_chapters_in_nanoseconds(tmp_path: Path) -> None:
+    """RFC 9559: `ChapterTimeStart` is in nanoseconds, in the nested `EditionEntry`, `ChapterAtom`, `ChapterDisplay`;
+    found in the bytes of the file, by their element ids."""
+    from chapto.store.session import Session
+
+    clip = make(tmp_path / "roll.mp4", Clip(frames=90))
+    assert main(["new", str(clip), "-o", str(tmp_path / "own.chapto")]) == 0
+    session = Session.open(tmp_path / "own.chapto")
+    first = session.breakdown.script[0]
+    session.edit("once more", lambda b: edit_script.add_section(b, title="Again", exchange=first.exchange))
+    session.save()
+    session.close()
+    assert main(["render", str(tmp_path / "own.chapto"), "-o", str(tmp_path / "own.webm"), "--quiet"]) == 0
+    data = (tmp_path / "own.webm").read_bytes()
+    edition = data.index(bytes.fromhex("45b9"))
+    starts, at = [], edition
+    while (at := data.find(b"\x91", at + 1)) >= 0 and len(starts) < 2:
+        size = data[at + 1] & 0x7F
+        if data[at + 1] & 0x80 and 1 <= size <= 8:
+            starts.append(int.from_bytes(data[at + 2 : at + 2 + size], "big"))
+    with av.open(str(tmp_path / "own.webm")) as media:
+        told = [float(c["start"] * c["time_base"]) for c in media.chapters()]
+    assert starts == [round(s * 1e9) for s in told] and len(set(starts)) == 2
+    assert data.index(bytes.fromhex("45b9")) < data.index(b"\xb6", edition) < data.index(b"\x80", edition)
 
 
 def _rendering(project: Path, target: Path, guide: GuideVoice, **options: object) -> tuple[Path, ...]:

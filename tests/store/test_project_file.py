@@ -52,7 +52,11 @@ def test_a_file_cut_at_any_byte_is_refused_in_a_sentence() -> None:
     for cut in range(len(data)):
         with pytest.raises(StoreError) as caught:
             decode(data[:cut], "bout.chapto")
-        assert str(caught.value).startswith("“bout.chapto” ") and str(caught.value).endswith(".")
+        assert str(caught.value) in {
+            "“bout.chapto” is empty.",
+            "“bout.chapto” is not a Chapto breakdown.",
+            "“bout.chapto” is damaged or cut off; an earlier copy may be whole.",
+        }
 
 
 @pytest.mark.parametrize(
