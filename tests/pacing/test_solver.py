@@ -189,7 +189,7 @@ def breaks(intervals: list[Interval], longest: list[float], plan: Plan) -> float
     return off
 
 
-@pytest.mark.parametrize("part", range(4))
+@pytest.mark.parametrize("part", [0, *(pytest.param(n, marks=pytest.mark.slow) for n in (1, 2, 3))])
 def test_no_choice_whatever_is_cheaper_than_the_plan(part: int) -> None:
     """80 random exchanges each, 320 in all."""
     for number in range(80):

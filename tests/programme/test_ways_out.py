@@ -156,6 +156,7 @@ def test_holding_longer_counts_all_that_has_come_about_before_in_the_same_sectio
     assert offered
 
 
+@pytest.mark.slow
 def test_the_exchange_once_more_is_left_out_where_the_video_gets_too_long(hurried: Breakdown) -> None:
     free = edit_breakdown.set_style(hurried, "stop-and-talk")
     enough = edit_breakdown.set_target(free, int(compile_programme(free, {}).seconds) + 3, limit=True)

@@ -207,14 +207,14 @@ def _fewer_words(t: _Trouble, seconds: float, *, until: int | None) -> Iterator[
 
 
 def _phrase_runs(beat: Beat, until: int | None) -> list[tuple[int, int]]:
-    """Runs of whole phrases of a beat that carry no tie, ending at word `until` at the latest; never all of it."""
+    """Runs of whole phrases of a beat that carry no tie, ending at word `until` at the latest."""
     count = len(words_of(beat.text))
     edges = [*phrase_starts(beat.text), count]
     last = count if until is None else until
     tied = {tie.word for tie in beat.ties}
     phrases = [(a, z) for a, z in pairwise(edges) if z <= last]
     runs = [(phrases[i][0], phrases[j][1]) for i in range(len(phrases)) for j in range(i, len(phrases))]
-    return [(a, z) for a, z in runs if not tied & set(range(a, z)) and z - a < count]
+    return [(a, z) for a, z in runs if not tied & set(range(a, z))]
 
 
 def _let_go(t: _Trouble) -> Iterator[_Try]:
@@ -261,10 +261,10 @@ def _less_picture(t: _Trouble) -> Iterator[_Try]:
     if span is None:
         return
     seconds = _up(t.lack.granted) * t.style.base_rate
-    stops = sorted(t.b.moment(tie.moment).at for beat in t.section.beats for tie in beat.ties)
+    stops = [t.b.moment(tie.moment).at for beat in t.section.beats for tie in beat.ties]
     own = next((t.b.moment(tie.moment).at for tie in t.beat.ties if tie.word == t.lack.word), None)
     for end in [span[1]] if own is None or t.lack.word == len(words_of(t.beat.text)) - 1 else []:
-        if end - seconds > (stops[-1] if stops else span[0]):
+        if end - seconds > max(stops, default=span[0]):
             yield _Try(
                 "end",
                 f"End the picture {float(seconds):g} s sooner",
