@@ -15,6 +15,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from chapto.demo.generate import POINTS
 from chapto.demo.story import demo_breakdown
 from chapto.document.bout_rules import ClockStop, OvertimeTurn
 from chapto.document.breakdown import Breakdown
@@ -175,10 +176,12 @@ def test_control_goes_to_the_part_that_controls_in_each_position() -> None:
 
 
 def test_the_demo_log_scores_what_the_board_in_the_footage_shows() -> None:
-    """The generator's clock board ends at 11–2."""
+    """What the generator paints on its clock board, at every change of it."""
     b = demo_breakdown(Path.cwd())
     found = ledger(b, LEXICON, rule_set(b.ruling.rules, shipped_rules()), b.rounds[0])
-    assert found.derived_score() == found.score() == (11, 2)
+    assert found.derived_score() == found.score() == POINTS[-1][1]
+    for (since, shown), (until, _) in zip(POINTS, [*POINTS[1:], (float(b.rounds[0].end), None)], strict=True):
+        assert found.score(F(since + 0.5)) == found.score(F(until - 0.5)) == shown
     assert found.differences == ()
     covered = control_times(b, LEXICON, b.rounds[0])
     assert covered.unsure == 0
