@@ -112,7 +112,8 @@ def test_the_referees_points_are_given_by_keys_and_shown_in_the_score(demo: Wind
     assert page.score.standing.shown()[0] == (10, 6)
     page.show_sheet(1)
     assert (
-        "11" not in page.points.score_text.text().split(",")[0] and "the log says 11–2" in page.points.score_text.text()
+        "11" not in page.points.score_text.text().split(",")[0]
+        and "the log alone 11–2" in page.points.score_text.text()
     )
 
 

@@ -15,12 +15,14 @@ SHORT = {
     "st": "standing", "leg": "in-on-the-leg", "cg": "closed-guard", "og": "open-guard", "hg": "half-guard",
     "sc": "side-control", "ns": "north-south", "kob": "knee-on-belly", "mt": "mount", "bk": "back-control",
     "tt": "turtle", "sm": "scramble", "dog": "dogfight", "ashi": "outside-ashi", "bt": "body-triangle",
+    "sfh": "standing-front-headlock", "ff": "fifty-fifty", "ld": "leg-drag", "hook": "back-one-hook",
+    "web": "spider-web", "both": "double-seated",
 }  # fmt: skip
 SIDES = {"1": Side.FIRST, "2": Side.SECOND, "-": None}
 
 
-def bout(line: str, *, pull: str = "", length: int = 300, start: int = 0) -> Breakdown:
-    """`pull` is "side@second": a guard pull in the log."""
+def bout(line: str, *, pull: str = "", takedown: str = "", length: int = 300, start: int = 0) -> Breakdown:
+    """`pull` and `takedown` are "side@second": an exchange in the log; side - is both."""
     at, spans = Fraction(start), []
     for part in line.split(","):
         what, *rest = part.split()
@@ -35,9 +37,10 @@ def bout(line: str, *, pull: str = "", length: int = 300, start: int = 0) -> Bre
         rounds=(Round(id="r1", name="Bout", start=Fraction(start), end=at),),
         ruling=Ruling(length=Fraction(length)),
     )
-    if pull:
-        side, _, when = pull.partition("@")
-        mat = Fraction(when) + start
-        x = Exchange(id="x1", start=mat - 1, end=mat + 1, technique="guard pull", by=SIDES[side])
-        b = replace(b, exchanges=(x,))
-    return b
+    logged = []
+    for number, (what, name) in enumerate(((pull, "guard pull"), (takedown, "double leg takedown"))):
+        if what:
+            side, _, when = what.partition("@")
+            mat = Fraction(when) + start
+            logged.append(Exchange(id=f"x{number}", start=mat - 1, end=mat + 1, technique=name, by=SIDES[side]))
+    return replace(b, exchanges=tuple(logged))

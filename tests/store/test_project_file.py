@@ -8,6 +8,7 @@ import jsonschema
 import pytest
 from hypothesis import given
 
+from chapto.document.bout_rules import CallKind
 from chapto.document.breakdown import Breakdown
 from chapto.store.errors import DamagedFile, StoreError
 from chapto.store.schema import VERSION, decode, encode, json_schema
@@ -118,6 +119,13 @@ def test_a_file_of_the_third_version_still_opens_as_it_was() -> None:
     b = decode((OLD_FILE.parent / "version-3.chapto").read_bytes(), "version-3.chapto")
     assert (b.target, b.target_is_limit, b.script[0].weight, len(b.script[0].beats)) == (300, True, 2, 3)
     assert decode(encode(b), "again.chapto") == b
+
+
+def test_a_file_of_the_fourth_version_still_opens_as_it_was() -> None:
+    """Before version 5 the referee could only give points."""
+    b = decode((OLD_FILE.parent / "version-4.chapto").read_bytes(), "version-4.chapto")
+    assert [(c.kind, c.points) for c in b.ruling.points] == [(CallKind.POINTS, n) for n in (2, 3, 2, 2, 4)]
+    assert len(b.exchanges) == 7 and decode(encode(b), "again.chapto") == b
 
 
 def test_a_refused_file_is_left_as_it_was(tmp_path: Path) -> None:

@@ -11,7 +11,7 @@ from pathlib import Path
 from chapto.demo.script import EARLIER_ROLL, SCRIPT
 from chapto.demo.shots import BOUT, SPARRING, Shot
 from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
-from chapto.document.bout_rules import PositionSpan, RefereePoints, Result, Ruling
+from chapto.document.bout_rules import PositionSpan, RefereeCall, Result, Ruling
 from chapto.document.breakdown import Breakdown, Label
 from chapto.document.checks import checked
 from chapto.document.clearance import Agreement, Clearance, Person
@@ -119,7 +119,7 @@ def demo_breakdown(project_folder: Path) -> Breakdown:
             positions=_track(TRACK),
             ruling=Ruling(
                 points=tuple(
-                    RefereePoints(
+                    RefereeCall(
                         id=f"g{i}", at=Fraction(str(at)), side=SIDES[str(side)] or Side.FIRST, points=points, note=note
                     )
                     for i, (at, side, points, note) in enumerate(REFEREE, 1)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from enum import StrEnum
 from fractions import Fraction
 
 import msgspec
@@ -19,14 +20,26 @@ class PositionSpan(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fie
     top: Side | None = None
 
 
-class RefereePoints(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """Points (or a penalty, below 0) that the referee gave `side` at mat time `at`."""
+class CallKind(StrEnum):
+    """What the referee called: points (0 where he waved them off), or what has a column of its own."""
+
+    POINTS = "points"
+    ADVANTAGE = "advantage"
+    PENALTY = "penalty"
+    NEAR_SUBMISSION = "near submission"
+    EDGE = "edge"
+
+
+class RefereeCall(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """What the referee called for `side` at mat time `at`. `points` belong to the kind *points* alone, and are below 0
+    where they were taken away. *Edge*: stopped or moved in at the edge of the mat."""
 
     id: str
     at: Fraction
     side: Side
-    points: int
+    points: int = 0
     note: str = ""
+    kind: CallKind = CallKind.POINTS
 
 
 class ClockStop(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
@@ -58,7 +71,7 @@ class Ruling(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=Tr
 
     rules: str = "positional"
     length: Fraction = msgspec.field(default_factory=lambda: Fraction(300))
-    points: tuple[RefereePoints, ...] = ()
+    points: tuple[RefereeCall, ...] = ()
     stops: tuple[ClockStop, ...] = ()
     result: Result | None = None
     overtime: tuple[OvertimeTurn, ...] = ()

@@ -7,7 +7,7 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from chapto.document.bout_rules import ClockStop, OvertimeTurn, PositionSpan, RefereePoints
+from chapto.document.bout_rules import CallKind, ClockStop, OvertimeTurn, PositionSpan, RefereeCall
 from chapto.document.breakdown import Breakdown, DocumentError, by_id, new_id
 from chapto.document.people import Side
 
@@ -79,9 +79,15 @@ def position_at(b: Breakdown, mat: Fraction) -> PositionSpan | None:
     return next((p for p in b.positions if p.start <= mat < p.end), None)
 
 
+def call(b: Breakdown, mat: Fraction, side: Side, kind: CallKind, *, note: str = "") -> Breakdown:
+    """With a call of the referee's that gives no points."""
+    made = RefereeCall(id=new_id(b, "g"), at=mat, side=side, note=note, kind=kind)
+    return replace(b, ruling=replace(b.ruling, points=tuple(sorted((*b.ruling.points, made), key=lambda c: c.at))))
+
+
 def give_points(b: Breakdown, mat: Fraction, side: Side, points: int, *, note: str = "") -> Breakdown:
     """With points that the referee gave."""
-    made = RefereePoints(id=new_id(b, "g"), at=mat, side=side, points=points, note=note)
+    made = RefereeCall(id=new_id(b, "g"), at=mat, side=side, points=points, note=note)
     ruling = replace(b.ruling, points=tuple(sorted((*b.ruling.points, made), key=lambda p: p.at)))
     return replace(b, ruling=ruling)
 

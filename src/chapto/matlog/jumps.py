@@ -11,12 +11,12 @@ from chapto.lexicon.lexicon import Lexicon
 
 UNLIKELY = frozenset(
     {
-        ("mount", "standing"), ("mount", "legs"), ("mount", "guard+"), ("back", "standing"), ("back", "guard+"),
-        ("passed", "legs"), ("knee on belly", "legs"), ("standing", "knee on belly"), ("legs", "mount"),
-        ("legs", "knee on belly"), ("turtle", "knee on belly"), ("guard", "turtle+"),
+        ("mount", "standing"), ("back", "standing"), ("back", "closed"), ("passed", "legs"), ("knee on belly", "legs"),
+        ("standing", "knee on belly"), ("legs", "mount"), ("legs", "knee on belly"), ("turtle", "knee on belly"),
     }
 )  # fmt: skip
-"""Pairs of groups (common practice); `+` where the same one has the upper part before and after."""
+"""Pairs of groups, or a group and a family of guards (common practice). What the usual escapes do is not among them:
+elbow to knee, kipping, bridge, heel drag, turning to turtle; nor an arm drag to the back or a truck entry."""
 
 
 @dataclass(frozen=True)
@@ -34,8 +34,7 @@ def unlikely_jumps(b: Breakdown, lexicon: Lexicon) -> tuple[Jump, ...]:
         a, z = lexicon.position(one.position), lexicon.position(other.position)
         if a is None or z is None or one.end != other.start:
             continue
-        same = "+" if one.top is other.top else ""
-        if (a.group, z.group) in UNLIKELY or (same and (a.group, z.group + "+") in UNLIKELY):
+        if (a.group, z.group) in UNLIKELY or (one.top is other.top and (a.group, z.family) in UNLIKELY):
             found.append(
                 Jump(other.start, f"From {a.en} straight to {z.en}? Something between is missing, or one is wrong.")
             )

@@ -1,50 +1,29 @@
-"""Points worked out from the position track by a rule set, each with its reason and the span that earned it.
+"""What a bout is worth: the log's own points by a rule set, the referee's word, and where the two differ.
 
-Control is followed in runs. While one of the two is on top without a break, that is their *domination*; within it,
-what they have passed to is a *passed* run; and knee on belly, mount and back are runs of exactly that. A run counts
-when it lasts as long as the rule set's `control_seconds`. Coming up on somebody who turtles is no sweep by itself,
-and tangled legs are nobody's top: what came before them decides what comes after.
+The log's points stand. The referee's word wins where it contradicts them: other points for the same side at the same
+moment, or none at all. What only the referee gave counts as well. The difference is always said.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
-from itertools import groupby
 
 from msgspec.structs import replace
 
 from chapto.clock.timecode import clock_text
-from chapto.document.bout import Exchange, Round
-from chapto.document.bout_rules import PositionSpan, RefereePoints
+from chapto.document.bout import Round
+from chapto.document.bout_rules import CallKind, RefereeCall
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
 from chapto.lexicon.lexicon import Lexicon
-from chapto.matlog.bout_clock import BoutClock
+from chapto.matlog.awards import Entry, Question, awards
+from chapto.matlog.penalties import Consequence, consequences
 from chapto.matlog.rules import RuleSet
 
-PASSED = ("passed", "knee on belly", "mount", "back")
-SCORED_ALONE = ("knee on belly", "mount", "back")
-NEAR_PULL = Fraction(3)
-"""Mat seconds round a change within which a logged guard pull explains it."""
 SAME_DECISION = Fraction(8)
-"""Mat seconds within which a referee's points are for what the ledger found."""
-
-
-@dataclass(frozen=True)
-class Entry:
-    """`points` for `side`, earned by mat `start … end`, at the moment `at`; `counts` is False where the rule set does
-    not count them (yet). `reason` is a sentence."""
-
-    side: Side
-    kind: str
-    points: int
-    at: Fraction
-    start: Fraction
-    end: Fraction
-    counts: bool
-    reason: str
+"""Mat seconds within which a referee's points are for what the ledger found (common practice)."""
 
 
 @dataclass(frozen=True)
@@ -57,21 +36,40 @@ class Difference:
 
 @dataclass(frozen=True)
 class Ledger:
-    """What the log is worth, what the referee gave, and where the two differ. The referee's points decide."""
+    """What the log is worth, what the referee called, what follows from penalties, where log and referee differ, and
+    what the log leaves open."""
 
     derived: tuple[Entry, ...]
-    referee: tuple[RefereePoints, ...]
+    referee: tuple[RefereeCall, ...]
     differences: tuple[Difference, ...]
+    questions: tuple[Question, ...]
+    consequences: tuple[Consequence, ...]
+    _overruled: frozenset[int]
 
     def derived_score(self, mat: Fraction | None = None) -> tuple[int, int]:
-        """(first, second) by the rules, up to and with `mat` (the whole bout by default)."""
-        return _sum((e.side, e.points, e.at) for e in self.derived if e.counts and (mat is None or e.at <= mat))
+        """(first, second) by the rules alone, up to and with `mat` (the whole bout by default)."""
+        return _sum((e.side, e.points, e.at) for e in self.derived if e.counts and _by(e.at, mat))
 
     def score(self, mat: Fraction | None = None) -> tuple[int, int]:
-        """(first, second) as it stands: by the referee's points where any were logged, else by the rules."""
-        if not self.referee:
-            return self.derived_score(mat)
-        return _sum((p.side, p.points, p.at) for p in self.referee if mat is None or p.at <= mat)
+        """(first, second) as it stands: the log's points but where the referee contradicts them, and his own."""
+        return _sum(row for row in self.standing() if _by(row[2], mat))
+
+    def standing(self) -> tuple[tuple[Side, int, Fraction], ...]:
+        """All points that stand, as (side, points, mat)."""
+        own = ((e.side, e.points, e.at) for i, e in enumerate(self.derived) if e.counts and i not in self._overruled)
+        given = ((c.side, c.points, c.at) for c in self.referee if c.kind is CallKind.POINTS)
+        follows = ((c.side, c.points, c.at) for c in self.consequences)
+        return tuple(sorted((row for row in (*own, *given, *follows) if row[1]), key=lambda row: row[2]))
+
+    def advantages(self, mat: Fraction | None = None) -> tuple[int, int]:
+        """(first, second): advantages called, and those that follow from penalties of the other."""
+        called = ((c.side, 1, c.at) for c in self.referee if c.kind is CallKind.ADVANTAGE)
+        follows = ((c.side, c.advantages, c.at) for c in self.consequences)
+        return _sum(row for row in (*called, *follows) if _by(row[2], mat))
+
+    def count(self, kind: CallKind, mat: Fraction | None = None) -> tuple[int, int]:
+        """(first, second): how many calls of one kind."""
+        return _sum((c.side, 1, c.at) for c in self.referee if c.kind is kind and _by(c.at, mat))
 
 
 def ledger(b: Breakdown, lexicon: Lexicon, rules: RuleSet, within: Round | None = None) -> Ledger:
@@ -83,198 +81,61 @@ def ledger(b: Breakdown, lexicon: Lexicon, rules: RuleSet, within: Round | None 
             for p in spans
             if p.end > within.start and p.start < within.end
         )
-        given = tuple(p for p in given if within.start <= p.at <= within.end)
-    found = [e for e in _entries(spans, b, lexicon, rules, BoutClock(b)) if e.points]
-    derived = tuple(sorted(found, key=lambda e: (e.at, e.side, e.kind)))
-    return Ledger(derived, given, tuple(_differences(derived, given)))
+        given = tuple(c for c in given if within.start <= c.at <= within.end)
+    derived, questions = awards(spans, b, lexicon, rules)
+    differences, overruled = _compared(derived, given)
+    return Ledger(derived, given, differences, questions, consequences(given, rules), overruled)
 
 
-@dataclass(frozen=True)
-class _Stay:
-    """A stretch in one group of positions with one side on top."""
-
-    start: Fraction
-    end: Fraction
-    group: str
-    side: Side | None
-    position: str
-
-
-def _stays(spans: Sequence[PositionSpan], lexicon: Lexicon) -> list[_Stay]:
-    """Spans as stays; unsure stretches and scrambles are left out, but break what they part."""
-    stays = []
-    for p in spans:
-        known = lexicon.position(p.position)
-        group = known.group if known else "scramble"
-        side = p.top if group not in ("standing", "scramble") or p.position == "in-on-the-leg" else None
-        stays.append(_Stay(p.start, p.end, group, side, p.position))
-    return stays
-
-
-def _entries(
-    spans: Sequence[PositionSpan], b: Breakdown, lexicon: Lexicon, rules: RuleSet, clock: BoutClock
-) -> Iterator[Entry]:
-    stays = _stays(spans, lexicon)
-    before: _Stay | None = None
-    scored: set[str] = set()
-    for run in _dominations(stays):
-        first = run[0]
-        length = run[-1].end - first.start
-        name = b.athlete(first.side or Side.SECOND, first.start).name
-        kind, why = _gained(before, first, b, lexicon, name)
-        if kind == "guard pull":
-            yield _pull(first, b, rules, clock)
-        elif kind and length >= _hold(rules):
-            yield _entry(kind, first.side, first.start, run[-1].end, rules, clock, f"{why}, and kept on top")
-        if before is None or before.side is not first.side or not _unbroken(before, first, rules):
-            scored = set()
-        yield from _within(run, before, scored, rules, clock, lexicon, name)
-        # Legs are tangled from guard or top alike: what came before them decides what comes after.
-        before = before if run[-1].group == "legs" and before is not None else run[-1]
+def _compared(
+    derived: tuple[Entry, ...], given: tuple[RefereeCall, ...]
+) -> tuple[tuple[Difference, ...], frozenset[int]]:
+    """Where the two differ, and the numbers of the entries that the referee's points stand in the place of."""
+    left = [c for c in given if c.kind is CallKind.POINTS]
+    if not left:
+        return (), frozenset()
+    found: list[Difference] = []
+    overruled: set[int] = set()
+    open_entries = [(i, e) for i, e in enumerate(derived) if e.counts]
+    for exact in (True, False):
+        for i, e in list(open_entries):
+            near = [c for c in left if c.side is e.side and abs(c.at - e.at) <= SAME_DECISION and _may_be(c, e, exact)]
+            if not near:
+                continue
+            call = min(near, key=lambda c: abs(c.at - e.at))
+            left.remove(call)
+            open_entries.remove((i, e))
+            overruled.add(i)
+            if not exact:
+                found.append(Difference(e.at, f"The referee gave {call.points}; the log has {_small(e.reason)}."))
+    found += [
+        Difference(e.at, f"The log has {_small(e.reason)}; the referee gave nothing like it.") for _, e in open_entries
+    ]
+    found += [
+        Difference(c.at, f"The referee gave {c.points} at {clock_text(c.at, tenths=True)}; the log does not show why.")
+        for c in left
+        if c.points
+    ]
+    return tuple(sorted(found, key=lambda d: d.at)), frozenset(overruled)
 
 
-def _dominations(stays: list[_Stay]) -> Iterator[list[_Stay]]:
-    """Runs of stays that touch, each with one side on top throughout; standing and tangled legs stand alone, and a
-    scramble is passed over."""
-    run: list[_Stay] = []
-    for s in stays:
-        alone = s.group in ("standing", "scramble", "legs")
-        if run and (alone or s.side is not run[-1].side or s.start != run[-1].end):
-            yield run
-            run = []
-        if s.group in ("standing", "legs"):
-            yield [s]
-        elif s.side is not None and s.group != "scramble":
-            run.append(s)
-    if run:
-        yield run
+def _may_be(call: RefereeCall, entry: Entry, exact: bool) -> bool:
+    """Whether a call is for what an entry says: of the same points, or (not `exact`) instead of them. A penalty is
+    never instead of points."""
+    if exact:
+        return call.points == entry.points
+    return (call.points >= 0) == (entry.points >= 0)
 
 
-def _gained(
-    before: _Stay | None, now: _Stay, b: Breakdown, lexicon: Lexicon, name: str
-) -> tuple[str, str]:  # fmt: skip
-    """How somebody came on top: ("takedown", why), ("sweep", why), ("guard pull", "") or ("", "")."""
-    if now.side is None or now.group in ("standing", "legs") or before is None:
-        return "", ""
-    other = Side.SECOND if now.side is Side.FIRST else Side.FIRST
-    if before.group == "standing":
-        pulled = _pulled(b, lexicon, now.start, other)
-        if pulled and not (before.position == "in-on-the-leg" and before.side is now.side):
-            return "guard pull", ""
-        how = (
-            f"{name} had the leg when guard was pulled and came up"
-            if pulled
-            else f"{name} took it from standing to the mat"
-        )
-        return "takedown", how
-    if before.side is other and before.group == "guard" and now.group != "turtle":
-        return "sweep", f"{name} came from the guard to the top"
-    return "", ""
+def _small(reason: str) -> str:
+    return reason[:1].lower() + reason[1:-1]
 
 
-def _pulled(b: Breakdown, lexicon: Lexicon, at: Fraction, side: Side) -> Exchange | None:
-    """A logged guard pull by `side` at about `at`."""
-    for x in b.exchanges:
-        t = lexicon.technique_named(x.technique)
-        if t is not None and t.family == "pull" and x.by is side and x.start - NEAR_PULL <= at <= x.end + NEAR_PULL:
-            return x
-    return None
+def _by(at: Fraction, mat: Fraction | None) -> bool:
+    return mat is None or at <= mat
 
 
-def _unbroken(before: _Stay, now: _Stay, rules: RuleSet) -> bool:
-    """Whether control went on from one domination to the next without the other really getting out: a scramble
-    shorter than a position has to be held loses nothing."""
-    return now.start - before.end < _hold(rules) and before.group in PASSED and now.group in PASSED
-
-
-def _within(
-    run: list[_Stay],
-    before: _Stay | None,
-    scored: set[str],
-    rules: RuleSet,
-    clock: BoutClock,
-    lexicon: Lexicon,
-    name: str,
-) -> Iterator[Entry]:
-    """Passes and positions inside one domination. `scored` remembers what was scored since control was won."""
-    stays = [(s.group if s.group in PASSED else "other", s) for s in run]
-    last_guard = before is not None and before.group == "guard" and before.side is run[0].side
-    for is_passed, part in groupby(stays, key=lambda x: x[0] in PASSED):
-        members = [s for _, s in part]
-        if not is_passed:
-            last_guard = members[-1].group == "guard"
-            if any(s.group in ("guard", "legs") for s in members):
-                scored.clear()
-            continue
-        start, end = members[0].start, members[-1].end
-        if last_guard and end - start >= _hold(rules):
-            yield _entry("pass", members[0].side, start, end, rules, clock, f"{name} passed the guard")
-        last_guard = False
-        for group, same in groupby(members, key=lambda s: s.group):
-            stay = list(same)
-            a, z = stay[0].start, stay[-1].end
-            if group in SCORED_ALONE and group not in scored and z - a >= _hold(rules):
-                scored.add(group)
-                known = lexicon.position(stay[0].position)
-                yield _entry(group, stay[0].side, a, z, rules, clock, f"{name} reached {known.en if known else group}")
-
-
-def _hold(rules: RuleSet) -> Fraction:
-    return Fraction(str(rules.control_seconds))
-
-
-def _entry(
-    kind: str, side: Side | None, start: Fraction, end: Fraction, rules: RuleSet, clock: BoutClock, why: str
-) -> Entry:  # fmt: skip
-    assert side is not None
-    at = start + _hold(rules)
-    points = rules.points.get(kind, 0)
-    counts = rules.counts_from == "start" or clock.is_second_half(at)
-    held = f"for {rules.control_seconds:g} s from {clock_text(start, tenths=True)}"
-    early = "" if counts else "; points do not count before half time"
-    return Entry(side, kind, points, at, start, end, counts, f"{points} for {kind}: {why} {held}{early}.")
-
-
-def _pull(now: _Stay, b: Breakdown, rules: RuleSet, clock: BoutClock) -> Entry:
-    """A penalty for the one who pulled guard: the other is on top now."""
-    side = Side.SECOND if now.side is Side.FIRST else Side.FIRST
-    name = b.athlete(side, now.start).name
-    late = clock.is_second_half(now.start)
-    counts = rules.pull_counts == "always" or (rules.pull_counts == "second half") == late
-    points = rules.pull if counts else 0
-    when = clock_text(now.start, tenths=True)
-    return Entry(
-        side,
-        "guard pull",
-        points,
-        now.start,
-        now.start,
-        now.end,
-        counts,
-        f"{points} for pulling guard: {name} sat down at {when}.",
-    )
-
-
-def _differences(derived: tuple[Entry, ...], given: tuple[RefereePoints, ...]) -> Iterator[Difference]:
-    """What only one of the two has; nothing where the referee's points were not logged at all."""
-    if not given:
-        return
-    left = list(given)
-    for e in (x for x in derived if x.counts):
-        same = [p for p in left if p.side is e.side and p.points == e.points and abs(p.at - e.at) <= SAME_DECISION]
-        if same:
-            left.remove(min(same, key=lambda p: abs(p.at - e.at)))
-        else:
-            yield Difference(
-                e.at, f"The log gives {e.reason[0].lower()}{e.reason[1:-1]}, the referee gave nothing like it."
-            )
-    for p in left:
-        yield Difference(
-            p.at, f"The referee gave {p.points} at {clock_text(p.at, tenths=True)}, the log does not show why."
-        )
-
-
-def _sum(rows: Iterator[tuple[Side, int, Fraction]]) -> tuple[int, int]:
+def _sum(rows: Iterable[tuple[Side, int, Fraction]] | Iterator[tuple[Side, int, Fraction]]) -> tuple[int, int]:
     first = second = 0
     for side, points, _ in rows:
         if side is Side.FIRST:

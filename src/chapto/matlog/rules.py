@@ -12,7 +12,11 @@ import msgspec
 
 from chapto.errors import ChaptoError
 
-KINDS = ("takedown", "sweep", "pass", "knee on belly", "mount", "back")
+KINDS = (
+    "takedown", "takedown past the guard", "sweep", "sweep past the guard", "pass", "knee on belly", "mount", "back",
+)  # fmt: skip
+STEPS = ("warning", "advantage", "2 points", "3 points", "4 points", "out")
+"""What a penalty can lead to."""
 NOTICE = "Worked out from your log by these rules as data; the event's own current rules and its referee decide."
 
 
@@ -28,10 +32,19 @@ class RuleSet(
     title: str
     control_seconds: float
     points: dict[str, int]
+    edition: str = ""
+    usual_length: int = 0
     counts_from: str = "start"
     pull: int = 0
     pull_counts: str = "always"
+    sweep_to_turtle: bool = False
+    takedown_to_back: bool = True
+    body_triangle_is_back: bool = True
+    penalties: tuple[str, ...] = ()
     overtime: bool = False
+    overtime_pairs: int = 3
+    overtime_riding: int = 60
+    overtime_starts: tuple[str, ...] = ("back-control", "spider-web")
 
     def __post_init__(self) -> None:
         unknown = [k for k in self.points if k not in KINDS]
@@ -39,6 +52,10 @@ class RuleSet(
             raise ValueError(f"“{(unknown or [self.counts_from])[0]}” is not known to rule sets")
         if self.pull_counts not in ("always", "first half", "second half"):
             raise ValueError(f"“{self.pull_counts}” is no time for a penalty")
+        if odd := [step for step in self.penalties if step not in STEPS]:
+            raise ValueError(f"“{odd[0]}” is nothing that a penalty leads to")
+        if min(self.overtime_pairs, self.overtime_riding, self.usual_length) < 0:
+            raise ValueError("times and numbers of turns are never below 0")
 
 
 def rules_of(rows: Mapping[str, Any]) -> dict[str, RuleSet]:

@@ -12,7 +12,7 @@ from msgspec.structs import replace
 
 from chapto.document.bounds import clock_seconds, points
 from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
-from chapto.document.bout_rules import PositionSpan, RefereePoints
+from chapto.document.bout_rules import CallKind, PositionSpan, RefereeCall
 from chapto.document.breakdown import Breakdown, everything_named, new_id
 from chapto.document.checks import checked
 from chapto.document.edit_log import remove_logged
@@ -59,7 +59,9 @@ def to_csv(b: Breakdown) -> str:
     for m in b.moments:
         put("moment", m.at, None, what=m.kind, note=m.note, id=m.id)
     for g in b.ruling.points:
-        put("referee", g.at, None, side=g.side, points=str(g.points), note=g.note, id=g.id)
+        what = "" if g.kind is CallKind.POINTS else g.kind.value
+        given = str(g.points) if g.kind is CallKind.POINTS else ""
+        put("referee", g.at, None, what=what, side=g.side, points=given, note=g.note, id=g.id)
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(COLUMNS)
@@ -197,12 +199,17 @@ def _moment(c: dict[str, str], ids: _Ids, unclear: list[str]) -> Moment:
     return Moment(id=ids.of(c, "m"), at=_at(c), kind=MomentKind(kind), note=c.get("note", ""))
 
 
-def _points(c: dict[str, str], ids: _Ids, unclear: list[str]) -> RefereePoints | None:
-    side, given = _side(c), points(c.get("points", ""))
-    if side is None or given is None:
+def _points(c: dict[str, str], ids: _Ids, unclear: list[str]) -> RefereeCall | None:
+    what, side, given = c.get("what", ""), _side(c), points(c.get("points", ""))
+    if what and what not in set(CallKind):
+        unclear.append(f"Row {c['row']}: “{what}” is no call of a referee.")
+        return None
+    kind = CallKind(what) if what else CallKind.POINTS
+    if side is None or (given is None and kind is CallKind.POINTS):
         unclear.append(f"Row {c['row']}: the referee's points need a side and a number.")
         return None
-    return RefereePoints(id=ids.of(c, "g"), at=_at(c), side=side, points=given, note=c.get("note", ""))
+    worth = given if given is not None and kind is CallKind.POINTS else 0
+    return RefereeCall(id=ids.of(c, "g"), at=_at(c), side=side, points=worth, note=c.get("note", ""), kind=kind)
 
 
 def _from_list(b: Breakdown, rows: list[list[str]], lexicon: Lexicon) -> ReadLog:

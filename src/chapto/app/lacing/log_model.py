@@ -25,7 +25,7 @@ class LogLine:
 
 
 def log_line(b: Breakdown, known: Knowledge) -> LogLine:
-    """The line of a breakdown's whole log; points are the referee's where any were logged, else by the rules."""
+    """The line of a breakdown's whole log; points are those that stand, by log and referee."""
     control = []
     lexicon = known.lexicon
     for x in b.positions:
@@ -38,9 +38,7 @@ def log_line(b: Breakdown, known: Knowledge) -> LogLine:
             found = ledger(b, lexicon, rule_set(b.ruling.rules, known.rules), within)
         except MatlogError:
             continue
-        counted = [(e.at, e.side, e.points) for e in found.derived if e.counts]
-        given = [(p.at, p.side, p.points) for p in found.referee] or counted
-        points += [(float(at), side, n, b.athlete(side, within.start).kit_colour) for at, side, n in given]
+        points += [(float(at), side, n, b.athlete(side, within.start).kit_colour) for side, n, at in found.standing()]
     return LogLine(tuple(control), tuple(sorted(points, key=lambda p: p[0])))
 
 

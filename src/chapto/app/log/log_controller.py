@@ -11,6 +11,7 @@ from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.document import edit_log, edit_positions
 from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
+from chapto.document.bout_rules import CallKind
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
 from chapto.lexicon.lexicon import Lexicon, Technique
@@ -167,6 +168,11 @@ class LogController(QObject):
         """The referee gave points."""
         at = self.mat()
         self.edit(f"the referee gave {points}", lambda b: edit_positions.give_points(b, at, side, points))
+
+    def call(self, side: Side, kind: CallKind) -> None:
+        """The referee called something that gives no points."""
+        at = self.mat()
+        self.edit(f"the referee: {kind.value}", lambda b: edit_positions.call(b, at, side, kind))
 
     def play_last(self) -> None:
         """Play the chosen or last exchange again."""

@@ -29,6 +29,7 @@ from chapto.app.screen.transport import SPEEDS
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground
 from chapto.document.bout import Moment, MomentKind, Outcome
+from chapto.document.bout_rules import CallKind
 from chapto.document.people import Side
 from chapto.errors import ChaptoError
 from chapto.publish.log_csv import from_csv, to_csv, to_webvtt_metadata
@@ -43,6 +44,7 @@ KEYS = (
     ("Z X C F G T Y H N J", "position from here; with Shift: rename"),
     ("1 … 9", "a moment of that kind"),
     ("P A 2, P D 3", "the referee gave the first 2, the second 3"),
+    ("P A  V P N E", "advantage, penalty, near submission, edge"),
     ("L  Shift+L", "the last exchange again, over and over"),
     ("I  U", "split it here, join it with the next"),
     ("K  O", "bout clock stops; overtime turn (Shift+O: finished)"),
@@ -50,6 +52,10 @@ KEYS = (
     ("Ctrl+plus  minus  0", "mat clock: closer, wider, whole"),
     ("Delete", "take out what is chosen"),
 )
+
+
+CALLS = {"v": CallKind.ADVANTAGE, "p": CallKind.PENALTY, "n": CallKind.NEAR_SUBMISSION, "e": CallKind.EDGE}
+CALLS_SAID = "V advantage, P penalty, N near submission, E edge"
 
 
 class LogPage(QWidget):
@@ -224,19 +230,21 @@ class LogPage(QWidget):
         return key in acts
 
     def _points_chord(self, key: str) -> None:
-        """P, then A or D, then 1 to 9 (a minus before it makes a penalty)."""
+        """P, then A or D for whom, then what: 0 to 9 points (a minus before it takes them away), or a letter."""
         chord = (*self._chord, key)
         if chord == ("p",) or (len(chord) == 2 and key in "ad") or (len(chord) == 3 and key == "-"):
             self._chord = chord
             if len(chord) == 1:
-                self._studio.message.emit("Points of the referee: A or D, then how many.")
+                self._studio.message.emit(f"The referee: A or D for whom, then how many points, or {CALLS_SAID}.")
+            return
+        self._chord = ()
+        side = Side.FIRST if chord[1:2] == ("a",) else Side.SECOND
+        if key.isdigit() and len(chord) >= 3:
+            self.pen.points(side, -int(key) if "-" in chord else int(key))
+        elif key in CALLS and len(chord) == 3:
+            self.pen.call(side, CALLS[key])
         else:
-            self._chord = ()
-            if key.isdigit() and key != "0" and len(chord) >= 3:
-                side = Side.FIRST if chord[1] == "a" else Side.SECOND
-                self.pen.points(side, -int(key) if "-" in chord else int(key))
-            else:
-                self._studio.message.emit("No points were given: P, then A or D, then a digit.")
+            self._studio.message.emit(f"Nothing was called: P, then A or D, then a digit, or {CALLS_SAID}.")
 
     def _speed(self, by: int) -> None:
         here = SPEEDS.index(self._player.head.speed) if self._player.head.speed in SPEEDS else 2

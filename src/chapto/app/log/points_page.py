@@ -14,12 +14,13 @@ from chapto.app.studio import Studio
 from chapto.app.widgets import Pressable, button, ground, label
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_positions
-from chapto.document.bout_rules import Result
+from chapto.document.bout_rules import CallKind, RefereeCall, Result
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
 from chapto.matlog.bout_clock import BoutClock
+from chapto.matlog.ledger import Ledger
 from chapto.matlog.overtime import overtime
-from chapto.matlog.rules import NOTICE
+from chapto.matlog.rules import NOTICE, RuleSet
 from chapto.paint.colours import TIES
 from chapto.programme.programme import TieState
 
@@ -41,6 +42,8 @@ class PointsPage(QWidget):
         column.addLayout(head)
         self.score_text = label("", size="head")
         column.addWidget(self.score_text)
+        self.columns_text = label("")
+        column.addWidget(self.columns_text)
         result = layouts.row()
         result.addWidget(label("Result", soft=True))
         self._winner = Answer(
@@ -53,6 +56,8 @@ class PointsPage(QWidget):
         column.addLayout(result)
         self._rows = layouts.column(spacing=4)
         column.addLayout(self._rows)
+        self._edition = label("", soft=True, wrap=True)
+        column.addWidget(self._edition)
         column.addWidget(label(NOTICE, soft=True, wrap=True))
         column.addStretch(1)
         self._made: list[QWidget] = []
@@ -82,37 +87,50 @@ class PointsPage(QWidget):
         first, second = found.score()
         by_rules = found.derived_score()
         text = f"{here.name if here else 'Everything'}: {names[Side.FIRST]} {first}, {names[Side.SECOND]} {second}"
-        if found.referee and by_rules != (first, second):
-            text += f"   (the log says {by_rules[0]}–{by_rules[1]})"
+        if found.differences and by_rules != (first, second):
+            text += f"   (the log alone {by_rules[0]}–{by_rules[1]})"
         self.score_text.setText(text)
+        self.columns_text.setText(_columns(found))
+        self.columns_text.setVisible(bool(self.columns_text.text()))
+        self._edition.setText(f"After the {rules.edition}." if rules.edition else "")
         for made in self._made:
             self._rows.removeWidget(made)
             made.hide()
             made.deleteLater()
         self._made = []
+        for q in found.questions:
+            self._row(clock_text(q.at), q.sentence, partial(self._player.show_mat, q.at), odd=True)
         for entry in found.derived:
             self._row(clock_text(entry.start), entry.reason, partial(self._player.show_mat, entry.start))
         if found.referee:
-            self._made.append(label("The referee gave", soft=True))
+            self._made.append(label("The referee called", soft=True))
             self._rows.addWidget(self._made[-1])
         for g in found.referee:
             name = names[g.side]
             note = f" for {g.note}" if g.note else ""
             self._row(
-                clock_text(g.at), f"{g.points} to {name}{note}", partial(self._player.show_mat, g.at),
+                clock_text(g.at), f"{_called(g)} {name}{note}", partial(self._player.show_mat, g.at),
                 remove=partial(self._take_back, g.id),
             )  # fmt: skip
+        for c in found.consequences:
+            self._row(clock_text(c.at), c.sentence, partial(self._player.show_mat, c.at))
         if rules.overtime or b.ruling.overtime:
-            self._overtime(b)
+            self._overtime(b, rules)
         for d in found.differences:
             self._row(clock_text(d.at), d.sentence, partial(self._player.show_mat, d.at), odd=True)
 
-    def _overtime(self, b: Breakdown) -> None:
+    def _overtime(self, b: Breakdown, rules: RuleSet) -> None:
         stands = overtime(b.ruling.overtime)
         names = {Side.FIRST: b.first.name, Side.SECOND: b.second.name}
         rode = ", ".join(f"{names[side]} rode {float(stands.riding[side]):.1f} s" for side in Side)
         ahead = f" {names[stands.ahead]} is ahead." if stands.ahead else ""
         self._made.append(label(f"Overtime: {rode}. {stands.sentence}{ahead}", wrap=True))
+        self._rows.addWidget(self._made[-1])
+        starts = [known.en for p in rules.overtime_starts if (known := self._pen.lexicon.position(p)) is not None]
+        limits = (
+            f"{rules.overtime_pairs} pairs of turns, each up to {rules.overtime_riding} s, from {' or '.join(starts)}."
+        )
+        self._made.append(label(limits, soft=True, wrap=True))
         self._rows.addWidget(self._made[-1])
         for t in b.ruling.overtime:
             end = "finished" if t.finished else "the other escaped"
@@ -160,3 +178,24 @@ class PointsPage(QWidget):
         now = self._studio.breakdown.ruling.rules
         following = names[(names.index(now) + 1) % len(names)] if now in names else names[0]
         self._studio.edit(f"rules: {following}", lambda b: edit_positions.change_ruling(b, rules=following))
+
+
+def _columns(found: Ledger) -> str:
+    """Advantages, penalties and near submissions, as far as there are any: “advantages 1–0”."""
+    rows = (
+        ("advantages", found.advantages()),
+        ("penalties", found.count(CallKind.PENALTY)),
+        ("near submissions", found.count(CallKind.NEAR_SUBMISSION)),
+    )
+    return ", ".join(f"{name} {first}–{second}" for name, (first, second) in rows if first or second)
+
+
+def _called(g: RefereeCall) -> str:
+    """A call up to the name it is for."""
+    return {
+        CallKind.POINTS: f"{g.points} to".replace("-", "−"),
+        CallKind.ADVANTAGE: "advantage to",
+        CallKind.PENALTY: "penalty for",
+        CallKind.NEAR_SUBMISSION: "near submission by",
+        CallKind.EDGE: "at the edge:",
+    }[g.kind]
