@@ -110,11 +110,14 @@ def test_the_referees_points_are_given_by_keys_and_shown_in_the_score(demo: Wind
     for key in (Key.Key_P, Key.Key_A, Key.Key_Minus, Key.Key_1):
         qtbot.keyClick(page, key)
     assert page.score.standing.shown()[0] == (10, 6)
+    for key in (Key.Key_P, Key.Key_D, Key.Key_V):
+        qtbot.keyClick(page, key)
+    for key in (Key.Key_P, Key.Key_A, Key.Key_P):
+        qtbot.keyClick(page, key)
     page.show_sheet(1)
-    assert (
-        "11" not in page.points.score_text.text().split(",")[0]
-        and "the log alone 11–2" in page.points.score_text.text()
-    )
+    assert page.points.columns_text.text() == "advantages 0–1, penalties 1–0"
+    shown = page.points.score_text.text()
+    assert "11" not in shown.split(",")[0] and "the log alone 11–2" in shown
 
 
 def test_the_shared_edge_of_two_positions_is_dragged(demo: Window, qtbot: QtBot) -> None:
