@@ -110,7 +110,7 @@ def test_the_referees_points_are_given_by_keys_and_shown_in_the_score(demo: Wind
     for key in (Key.Key_P, Key.Key_A, Key.Key_Minus, Key.Key_1):
         qtbot.keyClick(page, key)
     assert page.score.standing.shown()[0] == (10, 6)
-    for key in (Key.Key_P, Key.Key_D, Key.Key_V):
+    for key in (Key.Key_P, Key.Key_D, Key.Key_A):
         qtbot.keyClick(page, key)
     for key in (Key.Key_P, Key.Key_A, Key.Key_P):
         qtbot.keyClick(page, key)

@@ -44,7 +44,7 @@ KEYS = (
     ("Z X C F G T Y H N J", "position from here; with Shift: rename"),
     ("1 … 9", "a moment of that kind"),
     ("P A 2, P D 3", "the referee gave the first 2, the second 3"),
-    ("P A  V P N E", "advantage, penalty, near submission, edge"),
+    ("P A  A P N E", "advantage, penalty, near submission, edge"),
     ("L  Shift+L", "the last exchange again, over and over"),
     ("I  U", "split it here, join it with the next"),
     ("K  O", "bout clock stops; overtime turn (Shift+O: finished)"),
@@ -54,8 +54,8 @@ KEYS = (
 )
 
 
-CALLS = {"v": CallKind.ADVANTAGE, "p": CallKind.PENALTY, "n": CallKind.NEAR_SUBMISSION, "e": CallKind.EDGE}
-CALLS_SAID = "V advantage, P penalty, N near submission, E edge"
+CALLS = {"a": CallKind.ADVANTAGE, "p": CallKind.PENALTY, "n": CallKind.NEAR_SUBMISSION, "e": CallKind.EDGE}
+CALLS_SAID = "A advantage, P penalty, N near submission, E edge"
 
 
 class LogPage(QWidget):

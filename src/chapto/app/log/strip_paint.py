@@ -17,6 +17,7 @@ from chapto.app.ruler import marks, step_for
 from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
 from chapto.document.bout import Exchange, Outcome, Round
+from chapto.document.bout_rules import CallKind
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
 from chapto.matlog.jumps import Jump
@@ -38,6 +39,11 @@ from chapto.paint.signs import side_sign
 
 MARKS_APART = 62.0
 """Pixels between two marks of the ruler, at least."""
+
+
+CALL_LETTER = {
+    CallKind.ADVANTAGE: "A", CallKind.PENALTY: "P", CallKind.NEAR_SUBMISSION: "N", CallKind.EDGE: "E",
+}  # fmt: skip
 
 
 @dataclass
@@ -137,7 +143,7 @@ class StripPainter:
                 p.setPen(QPen(QColor(ON_DARK_SOFT), 2))
                 p.drawLine(QLineF(self._x(float(x.start)), y, self._x(float(x.end)), y))
         for g in b.ruling.points:
-            text = f"{g.points:+d}".replace("-", "−")
+            text = CALL_LETTER.get(g.kind) or (f"{g.points:+d}" if g.points else "0").replace("-", "−")
             self._slip(box, float(g.at), text, at_top=g.side is Side.FIRST)
         for jump in self.jumps:
             self._slip(box, float(jump.at), "?", at_top=True)
