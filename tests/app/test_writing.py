@@ -240,7 +240,7 @@ def test_a_pointing_word_without_a_moment_is_offered_where_most_happens(demo: Wi
     demo.studio.edit("point", lambda b: edit_script.rewrite(b, "b6", "Look here. Turn the corner first, then finish."))
     script = demo.write_page.script
     script.choose("b6")
-    offer = script.cards["b6"]._offer
+    offer = script.cards["b6"].offer
     assert offer.isVisible() and "0:40.0, where most happens" in offer.text()
     qtbot.keyClick(script.cards["b6"].editor, Qt.Key.Key_G, CTRL)
     tie = demo.studio.breakdown.find_beat("b6")[1].ties[0]

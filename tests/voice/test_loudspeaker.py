@@ -84,7 +84,7 @@ def _played(service: SoundService, recording: Path, folder: Path, *, busy: bool)
     speaker = Loudspeaker(environment=service.environment)
     clock: list[tuple[float, float, float]] = []
     try:
-        assert until(lambda: speaker.has_device, speaker, 10)
+        assert until(lambda: speaker.has_device, speaker, 40)
         started = time.monotonic()
         speaker.start(clicks, 0)
         while (not clock or clock[-1][1] < 4.5) and time.monotonic() - started < 20:
@@ -123,7 +123,7 @@ def test_when_the_sound_service_dies_the_clock_goes_on_and_the_sound_comes_back(
     said: list[str] = []
     speaker = Loudspeaker(said.append, environment=service.environment)
     try:
-        assert until(lambda: speaker.has_device, speaker, 10)
+        assert until(lambda: speaker.has_device, speaker, 40)
         speaker.start(clicks, 0)
         assert until(lambda: speaker.played() > 0.3, speaker, 10)
         service.kill()
@@ -169,7 +169,7 @@ def test_a_fault_while_mixing_is_said_and_the_clock_goes_on(service: SoundServic
 
     speaker = Loudspeaker(said.append, environment=service.environment)
     try:
-        assert until(lambda: speaker.has_device, speaker, 10)
+        assert until(lambda: speaker.has_device, speaker, 40)
         speaker.start(broken, 0)
         assert until(lambda: bool(said), speaker, 5) and "Mixing the sound failed" in said[0]
         before = speaker.played()
