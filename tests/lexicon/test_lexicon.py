@@ -69,9 +69,22 @@ def test_schools_give_their_name_or_the_english_one() -> None:
 def test_every_finish_carries_a_caution_that_defers_to_coach_event_and_law() -> None:
     for t in LEXICON.techniques.values():
         if t.family in ("strangle", "armlock", "leglock"):
-            assert "qualified coach" in LEXICON.caution(t.risk) and "event" in LEXICON.caution(t.risk)
-    assert LEXICON.techniques["inside-heel-hook"].risk == "rotational knee"
+            assert t.risk and all(LEXICON.caution(risk) for risk in t.risk), t.en
+    assert "qualified coach" in LEXICON.always and "event" in LEXICON.always and "allow" in LEXICON.always
+    assert LEXICON.techniques["inside-heel-hook"].risk == ("rotational knee",)
+    assert LEXICON.techniques["flying-arm-bar"].risk == ("throw", "fast joint lock")
     assert LEXICON.caution("") == ""
+
+
+def test_a_caution_on_the_picture_is_read_at_a_glance() -> None:
+    """At most fourteen words (common practice): two lines."""
+    assert max(len(text.split()) for text in LEXICON.risks.values()) <= 14
+
+
+def test_no_position_has_the_name_of_a_technique() -> None:
+    """Getting into a position is called that: “enter the truck”."""
+    does = {n.casefold() for t in LEXICON.techniques.values() for n in t.names()}
+    assert does & {n.casefold() for p in LEXICON.positions.values() for n in p.names()} == set()
 
 
 @pytest.mark.parametrize("asked", ["kn sl", "sl kn", "knee sl", "KNEE SLICE"])

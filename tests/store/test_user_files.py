@@ -82,7 +82,7 @@ def test_a_broken_file_is_said_served_around_and_never_written_over(text: str) -
 def test_a_users_own_rules_are_used_and_ones_that_make_no_sense_are_said() -> None:
     rules_file().write_text('[mine]\nlike = "positional"\ntitle = "Mine"\nhold = 2\npoints = { takedown = 1 }\n')
     known = users_knowledge()
-    assert ledger(bout("st - 9, cg 1 2.5"), known.lexicon, known.rules["mine"]).derived_score() == (1, 0)
+    assert ledger(bout("st - 8, leg 1 1, cg 1 2.5"), known.lexicon, known.rules["mine"]).derived_score() == (1, 0)
     for text in ('[x]\ntitle = "X"\nhold = 3\npoints = { backflip = 9 }\n', "[x\n", "[x]\ntitle = 3\n"):
         rules_file().write_text(text)
         assert "x" not in users_knowledge().rules and len(users_knowledge().troubles) == 1

@@ -73,6 +73,7 @@ QPushButton {{ border-radius: 5px; padding: 5px 11px; font-weight: 500; }}
 [ground="dark"] QPushButton:disabled {{ color: {ON_DARK_OFF}; border-color: {SPRUCE_LIGHT}; background: {SPRUCE}; }}
 [ground="paper"] QPushButton[open="true"] {{ background: {BEGUN}; border-color: {AMBER}; color: {INK}; }}
 [ground="paper"] QPushButton:checked {{ background: {INK}; color: {PAPER}; border-color: {INK}; }}
+QPushButton[letters="narrow"] {{ font-family: "{NUMBERS}"; font-size: 15px; }}
 QPushButton:focus {{ border: 1px solid {FIRST}; }}
 QPushButton[act="quiet"] {{ background: transparent; border: 1px solid transparent; padding: 3px 6px; }}
 [ground="paper"] QPushButton[act="quiet"]:hover {{ background: {PAPER_DEEP}; }}

@@ -61,12 +61,13 @@ class Position(Named, frozen=True, kw_only=True, forbid_unknown_fields=True):
 
 
 class Technique(Named, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """What somebody does: its family, the positions it starts from, the one it lands in, its risk class if any."""
+    """What somebody does: its family, the positions it starts from, the one it lands in, its classes of risk, the
+    worst first. In data one class may stand without a list."""
 
     family: str
     start: tuple[str, ...] = msgspec.field(default=(), name="from")
     to: str = ""
-    risk: str = ""
+    risk: tuple[str, ...] = ()
 
 
 Entry = TypeVar("Entry", Position, Technique)
@@ -104,8 +105,8 @@ class Lexicon:
         return self.by_name.get(name.strip().casefold()) or self.techniques.get(name.strip())
 
     def caution(self, risk: str) -> str:
-        """The caution for a risk class; empty for none."""
-        return f"{self.risks[risk]} {self.always}" if risk in self.risks else ""
+        """The sentence for a class of risk, shown at the technique; empty for none. `always` comes once, at the end."""
+        return self.risks.get(risk, "")
 
 
 def lexicon_of(positions: Mapping[str, Any], families: Mapping[str, Mapping[str, Any]]) -> Lexicon:
@@ -120,10 +121,9 @@ def lexicon_of(positions: Mapping[str, Any], families: Mapping[str, Mapping[str,
     )
     for t in found.techniques.values():
         unknown = [p for p in (*t.start, *([t.to] if t.to else [])) if p not in found.positions]
-        if unknown or (t.risk and t.risk not in found.risks):
-            raise LexiconError(
-                f"The technique “{t.en}” names “{(unknown or [t.risk])[0]}”, which is not in the lexicon."
-            )
+        unknown += [risk for risk in t.risk if risk not in found.risks]
+        if unknown:
+            raise LexiconError(f"The technique “{t.en}” names “{unknown[0]}”, which is not in the lexicon.")
     return found
 
 
@@ -140,8 +140,10 @@ def shipped_lexicon() -> Lexicon:
 
 def _entry(name: str, known: dict[str, str], row: Any, kind: type[Entry]) -> Entry:
     try:
+        if isinstance(row.get("risk"), str):
+            row = {**row, "risk": [row["risk"]] if row["risk"] else []}
         return msgspec.convert({**known, **row}, kind)
-    except (msgspec.ValidationError, TypeError, ValueError) as error:
+    except (msgspec.ValidationError, TypeError, ValueError, AttributeError) as error:
         raise LexiconError(f"“{name}” makes no sense: {error}.") from None
 
 

@@ -75,7 +75,7 @@ def _worth(
     if activity.get(x.id, 0.0) > 1.3:
         reasons.append(("lively", "much moved"))
     if any(m.kind is MomentKind.LATER and x.start <= m.at < x.end for m in b.moments):
-        reasons.append(("come back", "you marked it to come back to"))
+        reasons.append(("come back", "you marked it to revisit"))
     return Worth(x, sum(weights.get(key, 0.0) for key, _ in reasons), tuple(text for _, text in reasons))
 
 

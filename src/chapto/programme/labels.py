@@ -15,6 +15,7 @@ from chapto.document.breakdown import Breakdown, Label
 from chapto.document.people import Side
 from chapto.document.script import Part, Section
 from chapto.lexicon.lexicon import Lexicon, School, Technique
+from chapto.lexicon.trade_words import trade_word
 from chapto.programme.placed import PlacedLabel, PlacedSection
 
 SECONDS_A_WORD, SHORTEST = Fraction(3, 10), Fraction(12, 10)
@@ -98,7 +99,7 @@ def _wanted(
         x = b.exchange(s.exchange)
         start = _of_exchange(b, s, placed[s.id], time_map, shown)
         if start is not None and not any(x.start <= at <= x.end and _names(label, technique) for at, label in hung):
-            outcome = "stopped" if x.outcome is Outcome.STOPPED else ""
+            outcome = trade_word(x.outcome) if x.outcome is Outcome.STOPPED else ""
             yield _Wanted(f"{s.id}/name", "", technique, outcome, "", start, x)
 
 

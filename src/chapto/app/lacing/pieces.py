@@ -12,6 +12,7 @@ from chapto.clock.passage import STILL, Kind, Passage
 from chapto.document.bout import Exchange, Moment
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Part, Section
+from chapto.lexicon.trade_words import trade_word
 from chapto.programme.block import Block, PlacedBlock
 from chapto.programme.placed import PlacedTie, PlacedWord
 
@@ -118,7 +119,7 @@ def _pins(stretch: Stretch | None, moments: Sequence[Moment]) -> list[Pin]:
     if stretch is None:
         return []
     return [
-        Pin(m.id, m.kind.value, m.note, float(m.at), stretch.place(float(m.at)), 0)
+        Pin(m.id, trade_word(m.kind), m.note, float(m.at), stretch.place(float(m.at)), 0)
         for m in moments
         if stretch.mat_in <= m.at <= stretch.mat_out
     ]

@@ -16,6 +16,7 @@ from chapto.app.studio import Studio
 from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
 from chapto.document.bout import Exchange, Moment
+from chapto.lexicon.trade_words import trade_word
 from chapto.paint.colours import DEEP, FIRST, ON_DARK, ON_DARK_SOFT, SPRUCE, SPRUCE_LINE
 from chapto.paint.signs import dot
 
@@ -148,7 +149,7 @@ class CompareView(EscIsMine, QWidget):
             at = box.left() + float(seconds) * wide
             dot(p, QPointF(at, box.top() + 8), 4, ON_DARK)
             p.setFont(text_font(12))
-            text = f"{float(seconds):.1f} s  {m.note or m.kind.value}"
+            text = f"{float(seconds):.1f} s  {m.note or trade_word(m.kind)}"
             needed = p.fontMetrics().horizontalAdvance(text) + 12
             row = 0 if at >= free[0] else 1
             left = min(max(at - 4, free[row]), box.right() - needed)

@@ -16,6 +16,7 @@ from chapto.document import edit_log
 from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
+from chapto.lexicon.trade_words import trade_word
 from chapto.paint.colours import FIRST, PAPER, PAPER_BRIGHT, PAPER_DEEP, PAPER_LINE
 from chapto.paint.signs import side_sign
 
@@ -93,11 +94,11 @@ class Entry(QWidget):
             case Moment():
                 self._time.setText(clock_text(item.at, tenths=True))
                 self._words(item.note, "what to see here")
-                self._tag.setText(item.kind.value)
+                self._tag.setText(trade_word(item.kind))
             case Exchange():
                 self._time.setText(f"{clock_text(item.start, tenths=True)}–{clock_text(item.end, tenths=True)}")
                 self._words(item.technique, "which technique")
-                self._tag.setText(item.outcome.value if item.outcome else "how did it end?")
+                self._tag.setText(trade_word(item.outcome) if item.outcome else "how did it end?")
                 self._side.show_side(item.by, b, item.start)
             case Round():
                 self._time.setText(f"{clock_text(item.start)}–{clock_text(item.end)}")

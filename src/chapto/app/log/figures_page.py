@@ -19,6 +19,7 @@ from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
 from chapto.document.bout import Outcome, Round
 from chapto.document.people import Side
+from chapto.lexicon.trade_words import trade_word
 from chapto.matlog.attempts import answers, stalls, trend, tries
 from chapto.matlog.bout_clock import BoutClock
 from chapto.matlog.control import control_times
@@ -30,7 +31,9 @@ from chapto.paint.plates import plate
 from chapto.paint.signs import side_sign
 
 LEFT, ROW = 16.0, 23.0
-ENDS = ((Outcome.LANDED, "landed"), (Outcome.STOPPED, "stopped"), (Outcome.HALF, "half"), (None, "open"))
+WEIGHT_WORDS = {"come back": "revisit"}
+"""Where a weight is called otherwise in files."""
+ENDS = (*((outcome, trade_word(outcome)) for outcome in Outcome), (None, "open"))
 
 
 @dataclass(frozen=True)
@@ -61,7 +64,7 @@ class FiguresPage(QWidget):
         self._y = 0.0
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.MinimumExpanding)
         self.setMinimumHeight(760)
-        self.setAccessibleName("Figures of the bout")
+        self.setAccessibleName("Stats of the bout")
         self.setMouseTracking(True)
         studio.changed.connect(self.update)
         player.moved.connect(self._moved)
@@ -139,14 +142,14 @@ class FiguresPage(QWidget):
             box = self._line(p, x.technique or "exchange", "; ".join(w.reasons), clock_text(x.start))
             self.spots.append(Spot(box, x.start))
             if x.id in told:
-                self._right(p, "told", soft=True)
+                self._right(p, "in the script", soft=True)
             else:
                 self.spots.insert(0, Spot(self._right(p, "write"), x.start, write=x.id))
             self._y += ROW + 16
         for r in b.rounds if len(b.rounds) > 1 else ():
             self._line(p, f"{r.name}: a chapter of its own", "", clock_text(r.start))
             if r.name in titles:
-                self._right(p, "told", soft=True)
+                self._right(p, "in the script", soft=True)
             else:
                 self.spots.insert(0, Spot(self._right(p, "title card"), r.start, chapter=r.name))
             self._y += ROW
@@ -157,7 +160,7 @@ class FiguresPage(QWidget):
         x, p_font = LEFT, number_font(14, 500)
         for key, weight in self.weights.items():
             p.setFont(p_font)
-            text = f"{key} {weight:g}"
+            text = f"{WEIGHT_WORDS.get(key, key)} {weight:g}"
             wide = p.fontMetrics().horizontalAdvance(text) + 14
             if x + wide > self.width() - 14:
                 x, self._y = LEFT, self._y + 25
@@ -200,7 +203,7 @@ class FiguresPage(QWidget):
         self._y += 8
 
     def _tries(self, p: QPainter, within: Round) -> None:
-        self._head(p, "Tries")
+        self._head(p, "Attempts")
         for t in tries(self._studio.breakdown, self._pen.lexicon, within)[:8]:
             self._side(p, t.side)
             ends = ", ".join(f"{len(t.by_outcome[o])} {name}" for o, name in ENDS if o in t.by_outcome)
@@ -221,7 +224,7 @@ class FiguresPage(QWidget):
         found = answers(b, within)
         if not found:
             return
-        self._head(p, "From attempt to answer")
+        self._head(p, "From attempt to reaction")
         slope = trend(found)
         if slope is not None:
             text = f"{abs(slope):.1f} s {'slower' if slope > 0 else 'quicker'} a minute over the bout"
@@ -235,7 +238,7 @@ class FiguresPage(QWidget):
         self._y += 8
 
     def _stalls(self, p: QPainter, within: Round) -> None:
-        self._head(p, "Longest without a change")
+        self._head(p, "Longest quiet stretches")
         for s in stalls(self._studio.breakdown, within):
             box = self._line(p, f"{clock_text(s.start)}–{clock_text(s.end)}", "", "")
             self.spots.append(Spot(box, s.start))

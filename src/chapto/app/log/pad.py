@@ -16,10 +16,11 @@ from chapto.document.bout import MomentKind, Outcome
 from chapto.document.people import Side
 from chapto.lexicon.find import Finder
 from chapto.lexicon.lexicon import Named, Position, Technique
+from chapto.lexicon.trade_words import trade_word
 
 OUTCOME_KEYS = ((Outcome.LANDED, "0"), (Outcome.STOPPED, "−"), (Outcome.HALF, "="))
-SHORT_NAMES = {"outside-ashi": "legs", "closed-guard": "closed", "open-guard": "open", "half-guard": "half",
-               "side-control": "side", "knee-on-belly": "on belly", "back-control": "back"}  # fmt: skip
+SHORT_NAMES = {"outside-ashi": "leg entanglement", "closed-guard": "closed", "open-guard": "open", "half-guard": "half",
+               "side-control": "side", "back-control": "back"}  # fmt: skip
 
 
 class Pad(QWidget):
@@ -63,7 +64,12 @@ class Pad(QWidget):
         self._round = button("", self._pen.round, tip="A round begins or ends here", key="R")
         row.addWidget(self._exchange, 3)
         for outcome, key in OUTCOME_KEYS:
-            made = button(f"{key} {outcome.value}", partial(self._pen.exchange, outcome), tip=f"It {outcome}", key=key)
+            made = button(
+                f"{key} {trade_word(outcome)}",
+                partial(self._pen.exchange, outcome),
+                tip=f"It was {trade_word(outcome)}",
+                key=key,
+            )
             row.addWidget(made, 2)
         row.addWidget(self._round, 3)
         return row
@@ -85,15 +91,16 @@ class Pad(QWidget):
                 f"{p.key.upper()}  {SHORT_NAMES.get(p.id, p.en)}", partial(self._pen.position, p.id),
                 tip=f"{p.en} from here", key=p.key.upper(),
             )  # fmt: skip
+            made.setProperty("letters", "narrow")
             grid.addWidget(made, i // 5, i % 5)
         return grid
 
     def _moments(self) -> QGridLayout:
         grid = _five()
         for i, kind in enumerate(MomentKind):
-            made = button(
-                f"{i + 1}  {kind.value}", partial(self._pen.moment, kind), tip=f"Moment: {kind.value}", key=str(i + 1)
-            )
+            word, number = trade_word(kind), str(i + 1)
+            made = button(f"{number}  {word}", partial(self._pen.moment, kind), tip=f"Moment: {word}", key=number)
+            made.setProperty("letters", "narrow")
             grid.addWidget(made, i // 5, i % 5)
         reaction = layouts.row(spacing=2)
         self._reaction = label("", soft=True)
@@ -128,7 +135,7 @@ def _five() -> QGridLayout:
     """Rows of five equal buttons."""
     grid = QGridLayout()
     grid.setSpacing(5)
-    for column in range(5):
-        grid.setColumnStretch(column, 1)
+    for column, wide in enumerate((5, 5, 5, 5, 6)):
+        grid.setColumnStretch(column, wide)
         grid.setColumnMinimumWidth(column, 70)
     return grid

@@ -37,7 +37,7 @@ from chapto.store.outputs import OutputGate
 
 KEYS = (
     ("E  R", "an exchange, a round begins here; again: ends"),
-    ("0  −  =", "it landed, was stopped, went half"),
+    ("0  −  =", "it landed, was defended, went partly"),
     ("/", "find a technique or position"),
     ("A  S  D", "the first, nobody, the second is on top"),
     ("Shift+A  D", "who began the chosen exchange"),
@@ -165,7 +165,7 @@ class LogPage(QWidget):
 
     def take_in(self) -> None:
         """Choose a log to take in."""
-        name, _ = QFileDialog.getOpenFileName(self, "Take in a log", "", "Log (*.csv *.txt)")
+        name, _ = QFileDialog.getOpenFileName(self, "Import a log", "", "Log (*.csv *.txt)")
         if name:
             self.read_log(Path(name))
 
@@ -185,7 +185,7 @@ class LogPage(QWidget):
 
     def hand_out(self) -> None:
         """Choose where the log goes."""
-        name, _ = QFileDialog.getSaveFileName(self, "Hand the log out", "log.csv", "CSV (*.csv);;WebVTT (*.vtt)")
+        name, _ = QFileDialog.getSaveFileName(self, "Export the log", "log.csv", "CSV (*.csv);;WebVTT (*.vtt)")
         if name:
             b = self._studio.breakdown
             text = to_webvtt_metadata(b) if name.endswith(".vtt") else to_csv(b)
@@ -259,7 +259,7 @@ class LogPage(QWidget):
             (
                 ("What happened", "The running list"),
                 ("Points", "Points with their reasons"),
-                ("Figures", "Figures of the bout"),
+                ("Stats", "Stats of the bout"),
             )
         ):
             made = button(name, partial(self.show_sheet, i), tip=tip)
@@ -267,8 +267,8 @@ class LogPage(QWidget):
             self._tabs.append(made)
             tabs.addWidget(made)
         tabs.addStretch(1)
-        tabs.addWidget(button("Take in…", self.take_in, tip="Take in a log from a spreadsheet (CSV)", kind="quiet"))
-        tabs.addWidget(button("Hand out…", self.hand_out, tip="Hand the log out as CSV or WebVTT", kind="quiet"))
+        tabs.addWidget(button("Import…", self.take_in, tip="Import a log from a spreadsheet (CSV)", kind="quiet"))
+        tabs.addWidget(button("Export…", self.hand_out, tip="Export the log as CSV or WebVTT", kind="quiet"))
         column.addLayout(tabs)
         self._sheets = QStackedWidget()
         self._list = ground(QWidget(), "paper")

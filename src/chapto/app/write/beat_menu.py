@@ -10,6 +10,7 @@ from chapto.app.menus import choice
 from chapto.app.studio import Studio
 from chapto.document import edit_script
 from chapto.document.script import BeatKind
+from chapto.lexicon.trade_words import trade_word
 
 
 def kind_menu(parent: QWidget, studio: Studio, beat_id: str) -> QMenu:
@@ -18,7 +19,7 @@ def kind_menu(parent: QWidget, studio: Studio, beat_id: str) -> QMenu:
     _, beat = studio.breakdown.find_beat(beat_id)
     for kind in BeatKind:
         change = partial(edit_script.change_beat_kind, beat_id=beat_id, kind=kind)
-        choice(menu, kind.value, partial(studio.edit, "change the kind", change), checked=kind is beat.kind)
+        choice(menu, trade_word(kind), partial(studio.edit, "change the kind", change), checked=kind is beat.kind)
     return menu
 
 

@@ -25,6 +25,7 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.script import Beat
 from chapto.document.treatments import TextCard
 from chapto.lexicon.spelling import Slip
+from chapto.lexicon.trade_words import trade_word
 from chapto.pacing.fitted import Shortfall
 from chapto.pacing.pointing import Offer
 from chapto.paint.colours import FIRST, INK_SOFT, PAPER, PAPER_BRIGHT, PAPER_LINE, TIES
@@ -120,7 +121,7 @@ class BeatCard(QWidget):
         """Take the beat as the document has it."""
         self.beat = beat
         self.editor.show_text(beat.text)
-        self._kind.setText(beat.kind.value)
+        self._kind.setText(trade_word(beat.kind))
         self._treatment.setText(treatment_text(beat.treatment))
         several = len(b.narrators) > 1
         self._narrator.setText(b.narrator(beat).name)
@@ -168,7 +169,7 @@ class BeatCard(QWidget):
         self.offer.setVisible(offer is not None)
         if offer is not None:
             m = offer.moment
-            there = (m.note or m.kind.value) if m else "where most happens"
+            there = (m.note or trade_word(m.kind)) if m else "where most happens"
             self.offer.setText(f"Tie “{offer.text}” to {clock_text(offer.at, tenths=True)}, {there}?   Ctrl+G")
 
     def show_chosen(self, chosen: bool) -> None:

@@ -14,6 +14,7 @@ from chapto.document.bout import Exchange, Moment
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Beat, Section, words_of
 from chapto.document.treatments import Again, Cutaway, Hold, Run, SideBySide, Skip, Slow, TextCard, Treatment
+from chapto.lexicon.trade_words import trade_word
 
 SPEEDS = ((Fraction(1), "full speed"), (Fraction(3, 4), "three quarters"), (Fraction(1, 2), "half speed"),
           (Fraction(1, 4), "a quarter"))  # fmt: skip
@@ -104,7 +105,7 @@ def _moments(b: Breakdown, x: Exchange) -> list[Moment]:
 
 
 def _named(m: Moment) -> str:
-    return f"{clock_text(m.at, tenths=True)} {m.note or m.kind.value}"
+    return f"{clock_text(m.at, tenths=True)} {m.note or trade_word(m.kind)}"
 
 
 def _exchange(x: Exchange) -> str:
