@@ -6,8 +6,11 @@ import random
 
 import pytest
 
+from chapto.document.bout import MomentKind, Outcome
+from chapto.document.script import BeatKind
 from chapto.lexicon.find import Finder
 from chapto.lexicon.lexicon import School, shipped_lexicon
+from chapto.lexicon.trade_words import trade_word
 
 LEXICON = shipped_lexicon()
 TECHNIQUES = Finder(LEXICON.techniques.values())
@@ -113,3 +116,27 @@ def test_the_recent_one_comes_first_among_equals_and_is_offered_before_anything_
 def test_a_name_is_taken_without_asking_only_when_it_is_clear() -> None:
     assert TECHNIQUES.sure("knee slice").id == "knee-slide"  # type: ignore[union-attr]
     assert TECHNIQUES.sure("choke") is None and TECHNIQUES.sure("zzz") is None
+
+
+@pytest.mark.parametrize("asked", ["stack", "leg pummel", "heel hook", "cross ashi", "toe", "mount escape"])
+def test_what_could_mean_several_things_or_another_thing_is_asked(asked: str) -> None:
+    assert TECHNIQUES.sure(asked) is None
+
+
+@pytest.mark.parametrize(
+    ("asked", "meant"),
+    [("singel leg", "single-leg"), ("nee slide", "knee-slide"), ("inside heel hook", "inside-heel-hook"),
+     ("anaconda chok", "anaconda"), ("barambolo", "berimbolo"), ("rear naked choke", "rear-strangle")],
+)  # fmt: skip
+def test_what_is_clear_is_taken_without_asking(asked: str, meant: str) -> None:
+    found = TECHNIQUES.sure(asked)
+    assert found is not None and found.id == meant
+
+
+def test_the_trades_own_words_are_on_the_screen_and_files_keep_theirs() -> None:
+    kinds = (*Outcome, *MomentKind, *BeatKind)
+    assert {trade_word(k) for k in (Outcome.STOPPED, Outcome.HALF)} == {"defended", "partly"}
+    assert trade_word(MomentKind.SLIP) == trade_word(BeatKind.SLIP) == "mistake"
+    for kind in (Outcome, MomentKind, BeatKind):
+        assert len({trade_word(k) for k in kind}) == len(kind)
+    assert all(trade_word(k) for k in kinds)

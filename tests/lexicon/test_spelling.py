@@ -75,3 +75,13 @@ def test_every_single_word_of_the_lexicon_may_be_bent() -> None:
     for word in sorted(w for w in SPELLING.words() if w.isalpha() and w.isascii() and len(w) > 3):
         stem = word.removesuffix("e") if word.endswith("e") else word + word[-1]
         assert SPELLING.slips(f"So {stem}ing there, {stem}ed here.") == (), word
+
+
+@pytest.mark.parametrize(
+    "text",
+    ["He went to hold on.", "The neighbor mat is loud.", "She is a wizard there.", "They stand on the mound.",
+     "We cross phase two.", "He likes to hold the collar.", "I regard this as safe."],
+)  # fmt: skip
+def test_ordinary_english_is_never_changed(text: str) -> None:
+    """Such words are names only in speech that was recognised, and are asked there."""
+    assert SPELLING.slips(text) == ()

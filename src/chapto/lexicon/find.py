@@ -13,8 +13,9 @@ from rapidfuzz import fuzz, process
 
 from chapto.lexicon.lexicon import Named
 
-SURE = 0.78
-"""Likeness (0.96 for the very name) from which a name is taken for meant without asking."""
+SURE, SURE_OF_ONE = 0.82, 0.92
+"""Likeness (0.96 for the very name) from which a name is taken for meant without asking; more is wanted where only one
+word, or a name in another language, could be meant."""
 _WORD = re.compile(r"[a-z0-9]+")
 
 
@@ -63,11 +64,15 @@ class Finder:
     def sure(self, asked: str) -> Named | None:
         """The one that is meant, if the best hit is good and clearly better than the next."""
         found = sorted(self.find(asked), key=lambda f: -f.likeness)
-        if not found or found[0].likeness < SURE:
-            return None
         asked_words = words(asked)
+        if not found:
+            return None
+        strict = len(asked_words) == 1 or found[0].name == found[0].item.ja
+        if found[0].likeness < (SURE_OF_ONE if strict else SURE):
+            return None
         shared = {item.id for (item, _), t in zip(self._rows, self._tokens, strict=True) if set(asked_words) <= set(t)}
-        if len(asked_words) == 1 and len(shared) > 2:
+        named = {n.casefold() for n in found[0].item.names()}
+        if len(shared) > (2 if len(asked_words) == 1 else 1) and " ".join(asked_words) not in named:
             return None
         clear = len(found) == 1 or found[0].likeness - found[1].likeness >= 0.05
         return found[0].item if clear else None

@@ -7,16 +7,16 @@ from enum import StrEnum
 from chapto.document.bout import MomentKind, Outcome
 from chapto.document.script import BeatKind
 
-_WORDS: dict[StrEnum, str] = {
-    Outcome.STOPPED: "defended",
-    Outcome.HALF: "partly",
-    MomentKind.SLIP: "mistake",
-    MomentKind.POINT: "teaching point",
-    MomentKind.LATER: "revisit",
-    BeatKind.SLIP: "mistake",
-}
+_WORDS: tuple[tuple[StrEnum, str], ...] = (
+    (Outcome.STOPPED, "defended"),
+    (Outcome.HALF, "partly"),
+    (MomentKind.SLIP, "mistake"),
+    (MomentKind.POINT, "teaching point"),
+    (MomentKind.LATER, "revisit"),
+    (BeatKind.SLIP, "mistake"),
+)
 
 
 def trade_word(kind: Outcome | MomentKind | BeatKind) -> str:
     """The word of the trade for a kind; its own where that is the word already."""
-    return next((word for known, word in _WORDS.items() if known is kind), kind.value)
+    return next((word for known, word in _WORDS if known is kind), kind.value)
