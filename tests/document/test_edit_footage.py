@@ -14,7 +14,8 @@ from chapto.document.checks import checked
 from chapto.document.clearance import Agreement
 from chapto.document.clearance_checks import open_points
 from chapto.document.condition import ConditionKind
-from chapto.document.footage import cameras_of
+from chapto.document.footage import Footage, cameras_of
+from chapto.programme.framing_sections import credits_of
 from tests.document.samples import footage, small
 
 F = Fraction
@@ -103,18 +104,54 @@ def test_clearance_says_what_is_open_until_everybody_agreed() -> None:
     (c,) = b.footage
     assert open_points(b, c) == (
         "Whose footage is it?",
+        "Is somebody hurt here?",
         "Nobody is named who can be seen.",
-        "Is there music to be heard?",
+        "Is there music or commentary to be heard?",
     )
-    b = edit_footage.change_clearance(b, "f1", owner="Ilka", agreement=Agreement.AGREED, music=False)
+    b = edit_footage.change_clearance(b, "f1", owner="Ilka", agreement=Agreement.AGREED, music=False, hurt=False)
     b = edit_people.add_person(b, "Wren", footage_id="f1")
     assert open_points(b, b.footage[0]) == ("Wren has not been asked.",)
-    b = edit_people.change_person(b, "p1", agreement=Agreement.AGREED, minor=True)
+    b = edit_people.change_person(b, "p1", agreement=Agreement.AGREED)
+    assert open_points(b, b.footage[0]) == ("Is Wren of age?",)
+    assert open_points(*at_first(edit_people.change_person(b, "p1", minor=False))) == ()
+    b = edit_people.change_person(b, "p1", minor=True)
     assert open_points(b, b.footage[0]) == ("Wren is a minor: which guardian agreed?",)
     b = edit_people.change_person(b, "p1", guardian="her mother")
+    assert open_points(b, b.footage[0]) == ("Wren is a minor: how and when did her mother agree?",)
+    b = edit_people.change_person(b, "p1", guardian_how="signed on 3 February")
     assert open_points(b, b.footage[0]) == ()
     refused = edit_people.change_person(b, "p1", agreement=Agreement.REFUSED)
     assert open_points(refused, refused.footage[0]) == ("Wren refused.",)
+
+
+def at_first(b: Breakdown) -> tuple[Breakdown, Footage]:
+    return b, b.footage[0]
+
+
+def test_a_withdrawal_says_when_and_what_to_do_and_nobody_is_thanked() -> None:
+    b = edit_people.add_person(small(), "Wren", footage_id="f1")
+    b = edit_footage.change_clearance(b, "f1", owner="Ilka", agreement=Agreement.AGREED, music=False, hurt=False)
+    b = edit_people.change_person(b, "p1", agreement=Agreement.WITHDRAWN, when="2 May", minor=False)
+    (said,) = open_points(*at_first(b))
+    assert said.startswith("Wren withdrew on 2 May: cut them out or take the video down")
+    assert not any("Wren" in row for row in credits_of(b))
+    gone = edit_footage.change_clearance(b, "f1", agreement=Agreement.WITHDRAWN, when="3 May", credit="Camera: Ilka")
+    assert "Ilka, whose footage it is, withdrew on 3 May." in open_points(*at_first(gone))
+    assert "Camera: Ilka" not in credits_of(gone)
+
+
+def test_the_event_and_somebody_who_is_hurt_are_asked_about_apart() -> None:
+    b = edit_people.add_person(small(), "Wren", footage_id="f1")
+    b = edit_people.change_person(b, "p1", agreement=Agreement.AGREED, minor=False)
+    b = edit_footage.change_clearance(b, "f1", owner="Ilka", agreement=Agreement.AGREED, music=True, hurt=True)
+    b = edit_footage.change_clearance(b, "f1", organiser="Saltmarsh Winter Open")
+    assert open_points(*at_first(b)) == (
+        "Does Saltmarsh Winter Open allow pictures of the event?",
+        "Somebody is hurt here: do they agree to it being shown?",
+        "Music or commentary is audible: hosting sites may mute or block it.",
+    )
+    b = edit_footage.change_clearance(b, "f1", organiser_agreed=True, hurt_agreed=True, music=False)
+    assert open_points(*at_first(b)) == ()
 
 
 def test_somebody_is_one_person_in_all_files_and_forgotten_with_the_last() -> None:

@@ -12,7 +12,7 @@ from chapto.clock.passage import Kind
 from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
 from chapto.document.breakdown import Breakdown, Label
 from chapto.document.clearance import Agreement, Clearance, Person
-from chapto.document.script import Beat, Part, Section, Tie
+from chapto.document.script import Beat, BeatKind, Part, Section, Tie
 from chapto.programme.compile import compile_programme
 from chapto.programme.framing_sections import best_moment, credits_of, introduction_span, opening_span
 from chapto.programme.programme import Programme
@@ -137,3 +137,28 @@ def test_labels_never_stand_on_one_another_however_many_there_are() -> None:
         spans = sorted((x.start, x.end) for x in p.labels if x.row == row)
         assert len(spans) >= 2 and all(one[1] <= other[0] for one, other in pairwise(spans))
     assert {x.row for x in p.labels} == {0, 1, 2, 3}
+
+
+def test_while_a_sponsors_notice_is_said_the_picture_says_that_it_is_one() -> None:
+    """From its first word to its last, and even where no cautions are wanted."""
+    b = two()
+    sold = Beat(id="bs", text="This part is paid for by a mat maker.", kind=BeatKind.SPONSOR)
+    b = replace(b, cautions=False, script=(replace(b.script[0], beats=(*b.script[0].beats, sold)), *b.script[1:]))
+    p = compile_programme(b, {})
+    (line,) = p.cautions
+    words = [w for w in p.words if w.beat == "bs"]
+    assert (line.risk, line.text) == ("advertisement", "Advertisement")
+    assert abs(line.start / p.fps - words[0].start) <= 1 / p.fps and abs(line.end / p.fps - words[-1].end) <= 1 / p.fps
+
+
+def test_each_class_of_risk_has_its_sentence_once_and_the_general_line_stands_in_the_credits() -> None:
+    thanks = Section(id="c", part=Part.CREDITS, beats=(Beat(id="bc", text="Thank you for watching this with me."),))
+    b = two()
+    strangle = replace(b.exchanges[0], technique="guillotine"), replace(b.exchanges[1], technique="flying arm bar")
+    b = replace(b, exchanges=strangle, script=(*b.script, thanks))
+    p = compile_programme(b, {})
+    assert [c.risk for c in p.cautions] == ["strangle", "throw", "fast joint lock", "always"]
+    starts = {s.section: s.start for s in p.sections}
+    assert p.cautions[0].start == starts["s1"] and p.cautions[1].start == starts["s2"]
+    assert p.cautions[-1].start == starts["c"] and "qualified coach" in p.cautions[-1].text
+    assert all(one.end <= other.start for one, other in pairwise(p.cautions))

@@ -69,12 +69,24 @@ REFEREE = ((44, 1, 2, "takedown"), (112.6, 1, 3, "pass"), (131.4, 1, 2, "knee on
 
 PEOPLE = (
     Person(
-        id="p1", name="Wren Adeyo", part="marigold sleeves", agreement=Agreement.AGREED, how="in person, 12 January"
+        id="p1",
+        name="Wren Adeyo",
+        part="marigold sleeves",
+        agreement=Agreement.AGREED,
+        how="in person, 12 January",
+        minor=False,
     ),
     Person(
-        id="p2", name="Moss Tarrant", part="lagoon sleeves", agreement=Agreement.AGREED, how="by message, 13 January"
+        id="p2",
+        name="Moss Tarrant",
+        part="lagoon sleeves",
+        agreement=Agreement.AGREED,
+        how="by message, 13 January",
+        minor=False,
     ),
-    Person(id="p3", name="Sunna Vale", part="referee", agreement=Agreement.ASKED, how="wrote on 14 January"),
+    Person(
+        id="p3", name="Sunna Vale", part="referee", agreement=Agreement.ASKED, how="wrote on 14 January", minor=False
+    ),
 )
 CONDITIONS = (
     Condition(id="c1", footage="f3", kind=ConditionKind.BLOCKED, start=Fraction("0.5"), end=Fraction("20.7")),
@@ -84,12 +96,13 @@ CONDITIONS = (
 CAMERAS = {"table-side-1": "Table side", "table-side-2": "Table side", "far-wall": "Far wall"}
 RIGHTS = {
     "Table side": Clearance(
-        owner="Ilka", agreement=Agreement.AGREED, how="own camera", credit="Camera: Ilka", music=False
+        owner="Ilka", agreement=Agreement.AGREED, how="own camera", credit="Camera: Ilka", music=False, hurt=False,
+        organiser="Saltmarsh Winter Open", organiser_agreed=True, scope="video and thumbnail",
     ),
     "Far wall": Clearance(owner="Saltmarsh Winter Open", agreement=Agreement.ASKED, how="wrote on 14 January",
-                          credit="Second camera: Saltmarsh Winter Open"),
+                          credit="Second camera: Saltmarsh Winter Open", hurt=False),
     "Tuesday round": Clearance(owner="Tidewrack Grappling", agreement=Agreement.AGREED, how="the club's own, 20 January",
-                               credit="Sparring: Tidewrack Grappling", music=False),
+                               credit="Sparring: Tidewrack Grappling", music=False, hurt=False),
 }  # fmt: skip
 
 _TIED = re.compile(r"^(.*?)@(\w+)(\W*)$")

@@ -14,10 +14,13 @@ class Agreement(StrEnum):
     ASKED = "asked"
     AGREED = "agreed"
     REFUSED = "refused"
+    WITHDRAWN = "withdrawn"
 
 
 class Clearance(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """Rights in one file: `owner` filmed it or holds it; `music` is None while nobody has listened for any."""
+    """Rights in one file. `owner` filmed it or holds it; `organiser` is whose event or broadcast it is, where that is
+    somebody else, and `organiser_agreed` whether they allow it. `scope` is what it may be used for, and `until` till
+    when. None is what nobody has asked yet: whether there is `music` or commentary, whether somebody is `hurt`."""
 
     owner: str = ""
     agreement: Agreement = Agreement.NOT_ASKED
@@ -25,10 +28,17 @@ class Clearance(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     when: str = ""
     credit: str = ""
     music: bool | None = None
+    hurt: bool | None = None
+    hurt_agreed: bool = False
+    organiser: str = ""
+    organiser_agreed: bool = False
+    scope: str = ""
+    until: str = ""
 
 
 class Person(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """Somebody who can be seen. For a minor a guardian has to agree, and `guardian` says who did."""
+    """Somebody who can be seen. `minor` is None until their age was asked. A minor has to agree, and a guardian too:
+    `guardian` says who did, `guardian_how` how and when. `when` is the day of a yes, a no or a withdrawal."""
 
     id: str
     name: str
@@ -36,5 +46,6 @@ class Person(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=Tr
     agreement: Agreement = Agreement.NOT_ASKED
     how: str = ""
     when: str = ""
-    minor: bool = False
+    minor: bool | None = None
     guardian: str = ""
+    guardian_how: str = ""

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from fractions import Fraction
+
 from chapto.clock.rates import frames_from_seconds
 from chapto.document.breakdown import Breakdown
-from chapto.document.script import Part
+from chapto.document.script import BeatKind, Part
 from chapto.lexicon.lexicon import Lexicon
 from chapto.programme.labels import reading_seconds
-from chapto.programme.placed import PlacedCaution, PlacedSection
+from chapto.programme.placed import PlacedCaution, PlacedSection, PlacedWord
 
+ADVERTISEMENT = "Advertisement"
 ALWAYS = "always"
 """In the place of a class of risk: the line that belongs to all of them."""
 
@@ -24,13 +28,23 @@ def risks_shown(b: Breakdown, lexicon: Lexicon) -> tuple[tuple[str, str], ...]:
 
 
 def place_cautions(
-    b: Breakdown, lexicon: Lexicon, sections: tuple[PlacedSection, ...], frames: int
+    b: Breakdown,
+    lexicon: Lexicon,
+    sections: tuple[PlacedSection, ...],
+    frames: int,
+    spoken: Iterable[PlacedWord] = (),
 ) -> tuple[PlacedCaution, ...]:
     """Each class's sentence from the start of its section for as long as it takes to read, one after another. The
-    general line, which defers to coach, event and law, comes once: in the credits, else at the end."""
-    if not b.cautions or not sections:
+    general line, which defers to coach, event and law, comes once: in the credits, else at the end.
+
+    While a sponsor's notice is `spoken`, a line says that it is an advertisement, whether cautions are wanted or not.
+    """
+    if not sections:
         return ()
     fps = b.format.fps
+    sold = _advertisements(b, spoken, fps)
+    if not b.cautions:
+        return sold
     starts = {s.section: s.start for s in sections}
     placed: list[PlacedCaution] = []
     lines = [
@@ -46,4 +60,19 @@ def place_cautions(
         end = min(start + frames_from_seconds(reading_seconds(text), fps), frames)
         if end > start:
             placed.append(PlacedCaution(start, end, risk, text))
-    return tuple(placed)
+    return tuple(sorted((*placed, *sold), key=lambda c: c.start))
+
+
+def _advertisements(b: Breakdown, spoken: Iterable[PlacedWord], fps: Fraction) -> tuple[PlacedCaution, ...]:
+    """From the first word of each sponsor's notice to its last (a paid part has to be told from the rest: common
+    practice; the law where you are decides)."""
+    sponsored = {beat.id for _, beat in b.beats() if beat.kind is BeatKind.SPONSOR}
+    spans: dict[str, tuple[Fraction, Fraction]] = {}
+    for word in spoken if sponsored else ():
+        if word.beat in sponsored:
+            first, _ = spans.get(word.beat, (word.start, word.end))
+            spans[word.beat] = first, word.end
+    return tuple(
+        PlacedCaution(frames_from_seconds(start, fps), frames_from_seconds(end, fps), "advertisement", ADVERTISEMENT)
+        for start, end in spans.values()
+    )

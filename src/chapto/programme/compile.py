@@ -53,7 +53,7 @@ def compile_programme(b: Breakdown, voices: Voices, known: Knowledge | None = No
         chapters=tuple(Chapter(s.title, s.start) for s in sections if s.title and s.end > s.start),
         shortfalls=(*_unknown(b, style), *(x for part in fitted for x in part.shortfalls)),
         names=place_names(b, sections, words, fps, time_map.mat_at),
-        cautions=place_cautions(b, lexicon, sections, bare.frames),
+        cautions=place_cautions(b, lexicon, sections, bare.frames, words),
     )
     # What was worked out for the bare one is the same for the whole.
     made.__dict__.update({k: v for k, v in bare.__dict__.items() if k not in made.__dict__})

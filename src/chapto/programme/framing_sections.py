@@ -108,7 +108,7 @@ def credits_card(b: Breakdown, section: Section, lines: Lines, style: HouseStyle
 def credits_of(b: Breakdown) -> tuple[str, ...]:
     """Whom to thank, a line each, from the clearance of the footage that is used: who agreed to be seen, whose pictures
     they are, who speaks."""
-    used = [c for c in b.footage if c.clearance.agreement is not Agreement.REFUSED]
+    used = [c for c in b.footage if c.clearance.agreement not in (Agreement.REFUSED, Agreement.WITHDRAWN)]
     seen = [p for p in b.people if p.agreement is Agreement.AGREED and any(p.id in c.seen for c in used)]
     rows = [f"{p.name}, {p.part}" if p.part else p.name for p in seen]
     owners = [c.clearance.credit or (f"Footage: {c.clearance.owner}" if c.clearance.owner else "") for c in used]

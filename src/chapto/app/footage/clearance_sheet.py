@@ -18,7 +18,15 @@ from chapto.paint.colours import TIES
 from chapto.programme.programme import TieState
 
 AGREEMENTS = tuple((a, a.value) for a in Agreement)
-MUSIC = ((None, "music?"), (False, "no music"), (True, "music audible"))
+MUSIC = ((None, "music?"), (False, "no music"), (True, "music"))
+HURT = (
+    ((None, False), "hurt?"),
+    ((False, False), "nobody hurt"),
+    ((True, False), "hurt: agree?"),
+    ((True, True), "hurt, agrees"),
+)
+ALLOWED = ((False, "allowed?"), (True, "allowed"))
+AGES = ((None, "of age?"), (False, "adult"), (True, "minor"))
 
 
 class PersonRow(QWidget):
@@ -40,9 +48,7 @@ class PersonRow(QWidget):
         second = layouts.row()
         self._part = Line("who they are", lambda t: self._put("say who somebody is", part=t))
         self._how = Line("how they said so, and when", lambda t: self._put("note how somebody agreed", how=t))
-        self._minor = Answer(
-            ((False, "adult"), (True, "minor")), lambda m: self._put("note a minor", minor=m), tip="Of age"
-        )
+        self._minor = Answer(AGES, lambda m: self._put("note somebody's age", minor=m), tip="Of age")
         self._minor.setFixedWidth(86)
         second.addWidget(self._part, 5)
         second.addWidget(self._how, 7)
@@ -50,7 +56,10 @@ class PersonRow(QWidget):
         self._guardian = Line("Which guardian agreed?", lambda t: self._put("note a guardian", guardian=t))
         column.addLayout(first)
         column.addLayout(second)
-        column.addWidget(self._guardian)
+        self._guardian_how = Line("how the guardian agreed, and when", lambda t: self._put("note how", guardian_how=t))
+        self._when = Line("when they withdrew", lambda t: self._put("note a withdrawal", when=t))
+        column.addLayout(layouts.row(None, self._guardian, self._guardian_how))
+        column.addWidget(self._when)
         self.show_person(person)
 
     def show_person(self, p: Person) -> None:
@@ -59,9 +68,13 @@ class PersonRow(QWidget):
         self._part.show_text(p.part)
         self._how.show_text(p.how)
         self._guardian.show_text(p.guardian)
-        self._guardian.setVisible(p.minor)
+        self._guardian_how.show_text(p.guardian_how)
+        self._when.show_text(p.when)
+        for line in (self._guardian, self._guardian_how):
+            line.setVisible(p.minor is True)
+        self._when.setVisible(p.agreement is Agreement.WITHDRAWN)
         self.agreed.show_answer(p.agreement, is_open=not is_settled(p))
-        self._minor.show_answer(p.minor, is_open=p.minor and not p.guardian)
+        self._minor.show_answer(p.minor, is_open=p.minor is None or (p.minor and not is_settled(p)))
 
     def _put(self, what: str, **changes: object) -> None:
         self._studio.edit(what, lambda b: edit_people.change_person(b, self._id, **changes))
@@ -96,6 +109,22 @@ class ClearanceSheet(QWidget):
         more.addWidget(self._how, 1)
         more.addWidget(self._music)
         column.addLayout(more)
+        event = layouts.row()
+        self._organiser = Line("whose event, if another's", lambda t: self._put("note whose event", organiser=t))
+        self._allowed = Answer(ALLOWED, lambda a: self._put("note a permission", organiser_agreed=a), tip="Permission")
+        self._allowed.setFixedWidth(86)
+        event.addWidget(self._organiser, 1)
+        event.addWidget(self._allowed)
+        column.addLayout(event)
+        limits = layouts.row()
+        self._scope = Line("what for: video, thumbnail, …", lambda t: self._put("note what for", scope=t))
+        self._until = Line("until when", lambda t: self._put("note until when", until=t))
+        self._hurt = Answer(HURT, self._put_hurt, tip="Somebody hurt in it")
+        self._hurt.setFixedWidth(86)
+        limits.addWidget(self._scope, 5)
+        limits.addWidget(self._until, 3)
+        limits.addWidget(self._hurt)
+        column.addLayout(limits)
         self._credit = Line("Credit line, as it will be shown", lambda t: self._put("write the credit", credit=t))
         column.addWidget(self._credit)
         column.addSpacing(4)
@@ -130,9 +159,21 @@ class ClearanceSheet(QWidget):
         self._credit.show_text(rights.credit)
         self.agreed.show_answer(rights.agreement, is_open=rights.agreement is not Agreement.AGREED)
         self._music.show_answer(rights.music, is_open=rights.music is not False)
+        self._organiser.show_text(rights.organiser)
+        allowed = rights.organiser_agreed
+        self._allowed.show_answer(allowed, is_open=not allowed)
+        self._allowed.setVisible(bool(rights.organiser))
+        self._scope.show_text(rights.scope)
+        self._until.show_text(rights.until)
+        hurt = rights.hurt, rights.hurt_agreed
+        self._hurt.show_answer(hurt, is_open=hurt in ((None, False), (True, False)))
 
     def _put(self, what: str, **changes: object) -> None:
         self._studio.edit(what, lambda b: edit_footage.change_clearance(b, self._file, **changes))
+
+    def _put_hurt(self, answer: object) -> None:
+        hurt, agreed = answer if isinstance(answer, tuple) else (None, False)
+        self._put("note whether somebody is hurt", hurt=hurt, hurt_agreed=agreed)
 
     def _add(self, name: str) -> None:
         if name:
