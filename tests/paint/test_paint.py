@@ -217,3 +217,16 @@ def test_a_card_says_the_programmes_title_with_what_it_is_a_part_of(qapp: object
     p = compile_programme(b, {})
     found = Overlay(b, p, (640, 360)).card(0)
     assert found is not None and "Wren Adeyo and Moss Tarrant" in found[0] and b.part in found[0]
+
+
+def test_the_credits_leave_their_foot_to_the_line_of_care(qapp: object) -> None:
+    """Nothing is painted where the caution stands over the card."""
+    b = demo_breakdown(Path.cwd())
+    p = compile_programme(b, {})
+    always = next(c for c in p.cautions if c.risk == "always")
+    overlay = Overlay(b, p, (1280, 720))
+    found = overlay.card(always.start + 5)
+    (box,) = [x for x in overlay.boxes(always.start + 5) if x.key.startswith("caution")]
+    assert found is not None
+    under = rgba_of(found[1])[box.y - 4 : box.y + box.image.height(), 64:1216, :3]
+    assert (under == under[0, 0]).all()

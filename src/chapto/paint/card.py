@@ -9,15 +9,17 @@ from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_LINE
 from chapto.paint.fonts import TEXT, load_fonts
 
 
-def card_image(title: str, under: str, *, picture: tuple[int, int], threads: tuple[str, str]) -> QImage:
-    """The card, RGB32, `picture` (width, height) in size; `threads` are the athletes' colours."""
+def card_image(title: str, under: str, *, picture: tuple[int, int], threads: tuple[str, str] | None) -> QImage:
+    """The card, RGB32, `picture` (width, height) in size; `threads` are the athletes' colours, None for a
+    card without laces."""
     load_fonts()
     width, height = picture
     image = QImage(width, height, QImage.Format.Format_RGB32)
     image.fill(QColor(PAPER))
     painter = QPainter(image)
     painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
-    _threads(painter, width, height, threads)
+    if threads is not None:
+        _threads(painter, width, height, threads)
     font = QFont(TEXT)
     font.setWeight(QFont.Weight.DemiBold)
     font.setPixelSize(round(height * 0.085))

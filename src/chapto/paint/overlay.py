@@ -167,7 +167,9 @@ class Overlay:
             if self._b.part and title == self._b.title:
                 under = f"{under}  ·  {self._b.part}"
         key = ("card", title, under)
-        return "\n".join(key), self._once(key, lambda: card_image(title, under, picture=self.size, threads=threads))
+        # What has a text of its own, the credits, leaves its foot to the line of care.
+        laces = threads if not passage.text else None
+        return "\n".join(key), self._once(key, lambda: card_image(title, under, picture=self.size, threads=laces))
 
 
 def _edge(width: int, height: int) -> QImage:

@@ -18,6 +18,8 @@ from chapto.paint.colours import TIES
 from chapto.programme.programme import TieState
 
 AGREEMENTS = tuple((a, a.value) for a in Agreement)
+ANSWER = 98
+"""Pixels of an answer, so that all stand in one column."""
 MUSIC = ((None, "music?"), (False, "no music"), (True, "music"))
 HURT = (
     ((None, False), "hurt?"),
@@ -39,7 +41,7 @@ class PersonRow(QWidget):
         first = layouts.row()
         self._name = Line("Name", lambda t: self._put("rename somebody", name=t) if t else None)
         self.agreed = Answer(AGREEMENTS, lambda a: self._put("note an agreement", agreement=a), tip="Agreement")
-        self.agreed.setFixedWidth(86)
+        self.agreed.setFixedWidth(ANSWER)
         first.addWidget(self._name, 1)
         first.addWidget(self.agreed)
         first.addWidget(
@@ -49,7 +51,7 @@ class PersonRow(QWidget):
         self._part = Line("who they are", lambda t: self._put("say who somebody is", part=t))
         self._how = Line("how they said so, and when", lambda t: self._put("note how somebody agreed", how=t))
         self._minor = Answer(AGES, lambda m: self._put("note somebody's age", minor=m), tip="Of age")
-        self._minor.setFixedWidth(86)
+        self._minor.setFixedWidth(ANSWER)
         second.addWidget(self._part, 5)
         second.addWidget(self._how, 7)
         second.addWidget(self._minor)
@@ -98,21 +100,21 @@ class ClearanceSheet(QWidget):
         rights = layouts.row()
         self._owner = Line("Whose footage is it?", lambda t: self._put("note whose footage it is", owner=t))
         self.agreed = Answer(AGREEMENTS, lambda a: self._put("note an agreement", agreement=a), tip="Agreement")
-        self.agreed.setFixedWidth(86)
+        self.agreed.setFixedWidth(ANSWER)
         rights.addWidget(self._owner, 1)
         rights.addWidget(self.agreed)
         column.addLayout(rights)
         more = layouts.row()
         self._how = Line("how, and when", lambda t: self._put("note how it was agreed", how=t))
         self._music = Answer(MUSIC, lambda m: self._put("note music", music=m), tip="Music in the sound")
-        self._music.setFixedWidth(86)
+        self._music.setFixedWidth(ANSWER)
         more.addWidget(self._how, 1)
         more.addWidget(self._music)
         column.addLayout(more)
         event = layouts.row()
         self._organiser = Line("whose event, if another's", lambda t: self._put("note whose event", organiser=t))
         self._allowed = Answer(ALLOWED, lambda a: self._put("note a permission", organiser_agreed=a), tip="Permission")
-        self._allowed.setFixedWidth(86)
+        self._allowed.setFixedWidth(ANSWER)
         event.addWidget(self._organiser, 1)
         event.addWidget(self._allowed)
         column.addLayout(event)
@@ -120,7 +122,7 @@ class ClearanceSheet(QWidget):
         self._scope = Line("what for: video, thumbnail, …", lambda t: self._put("note what for", scope=t))
         self._until = Line("until when", lambda t: self._put("note until when", until=t))
         self._hurt = Answer(HURT, self._put_hurt, tip="Somebody hurt in it")
-        self._hurt.setFixedWidth(86)
+        self._hurt.setFixedWidth(ANSWER)
         limits.addWidget(self._scope, 5)
         limits.addWidget(self._until, 3)
         limits.addWidget(self._hurt)
