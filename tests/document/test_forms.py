@@ -50,7 +50,8 @@ def test_chapters_are_made_for_each_exchange_round_or_technique() -> None:
 def test_a_guest_gets_a_voice_of_their_own_and_one_clip_is_shown_before_and_after() -> None:
     guest = lay_out(logged(), "guest")
     assert len(guest.narrators) == 2
-    assert {x.narrator for _, x in guest.beats() if x.kind is BeatKind.OPTION} == {guest.narrators[1].id}
+    asked = (BeatKind.OPTION, BeatKind.QUESTION)
+    assert {x.narrator for _, x in guest.beats() if x.kind in asked} == {guest.narrators[1].id}
     clip = lay_out(logged(), "one clip")
     assert all(s.show_first and s.once_more for s in clip.script if s.exchange)
 
@@ -71,3 +72,17 @@ def test_what_somebody_wrote_is_never_given_to_another_voice() -> None:
     laid = lay_out(b, "guest")
     mine = next(x for _, x in laid.beats() if x.text == "He could have hipped out.")
     assert mine.narrator == "" and laid.narrator(mine) == b.narrators[0]
+
+
+def test_a_tournament_run_has_a_result_card_after_each_match() -> None:
+    b = checked(lay_out(logged(), "tournament run"))
+    titles = [s.title for s in b.script if s.part is Part.TALK and not s.exchange]
+    assert titles == ["Round 1: result", "Round 2: result"]
+    places = [s.title or s.exchange for s in b.script if s.part is Part.TALK]
+    assert places.index("Round 1: result") < places.index("Round 2")
+
+
+def test_a_review_says_what_each_wants_and_what_to_drill() -> None:
+    b = lay_out(logged(), "student review")
+    kinds = [x.kind for x in next(s for s in b.script if s.exchange).beats]
+    assert kinds == [BeatKind.WANTS, BeatKind.SLIP, BeatKind.OPTION, BeatKind.DEMONSTRATION]

@@ -32,6 +32,14 @@ def test_pointing_words_are_found_and_a_call_for_attention_gives_way_to_them() -
     assert pointing_words("She takes the hand and the knee.") == ()
 
 
+def test_manners_of_speaking_that_point_at_nothing_are_left_alone() -> None:
+    """Common practice of narrators."""
+    assert pointing_words("Now this is half guard. There is a frame, and there are two hands. There we go.") == ()
+    assert pointing_words("Now he turns. And there it is, right there is the grip.") == (0, 4, 8)
+    assert pointing_words("Notice how low she stays.") == (0,)
+    assert pointing_words("He reaches and boom, she is under.") == (3,)
+
+
 def test_each_is_offered_the_next_moment_in_order() -> None:
     assert offered(talked("Watch her hips. And there.", "Here it ends.")) == [
         ("b1", "Watch", "m12"), ("b1", "there", "m14"), ("b2", "Here", "m17"),

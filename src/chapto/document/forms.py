@@ -33,6 +33,7 @@ class Form(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
     voices: int = 1
     show_first: bool = False
     once_more: bool = False
+    result_cards: bool = False
 
 
 @lru_cache(maxsize=1)
@@ -63,6 +64,8 @@ def lay_out(b: Breakdown, name: str) -> Breakdown:
                 id="", title="" if i else title, exchange=x.id, show_first=form.show_first, once_more=form.once_more
             )
             b = _with_section(b, section, form.beats)
+        if form.result_cards and group:
+            b = _with_section(b, Section(id="", title=f"{title}: result"), (BeatKind.HAPPENED,))
     for part in form.after:
         if part not in parts:
             b = _with_section(b, Section(id="", part=part), CLOSES[part])
@@ -94,11 +97,11 @@ def _with_section(b: Breakdown, section: Section, kinds: tuple[BeatKind, ...], *
 
 
 def _voiced(b: Breakdown, form: Form) -> Breakdown:
-    """With two voices the second, who asks, has the beats of kind option, opening and ask."""
+    """With two voices the second, who asks, has the beats of kind option, opening, question and ask."""
     if form.voices < 2:
         return b
     second = b.narrators[1].id
-    asks = (BeatKind.OPTION, BeatKind.OPENING, BeatKind.ASK)
+    asks = (BeatKind.OPTION, BeatKind.OPENING, BeatKind.QUESTION, BeatKind.ASK)
 
     def given(beat: Beat) -> Beat:
         return replace(beat, narrator=second) if not beat.text and beat.kind in asks else beat

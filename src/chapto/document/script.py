@@ -29,6 +29,12 @@ class BeatKind(StrEnum):
     THANKS = "thanks"
     SPONSOR = "sponsor notice"
     CREDIT = "credit"
+    DEMONSTRATION = "demonstration"
+    WANTS = "what each wants"
+    THOUGHT = "what I was thinking"
+    QUESTION = "question"
+    INVITATION = "invitation to comment"
+    CARE = "care"
 
 
 class Part(StrEnum):

@@ -12,9 +12,9 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.script import MARKS, Beat, Section, words_of
 from chapto.pacing.spoken import STOP_PAUSE, pause_after
 
-POINTERS = frozenset({"here", "there", "now"})
+POINTERS = frozenset({"here", "there", "now", "boom"})
 """Single words that point (common practice of narrators, 1 to 7 a minute)."""
-CALLS = frozenset({"watch", "look", "see"})
+CALLS = frozenset({"watch", "look", "see", "notice"})
 """Words that call for attention: they point only where nothing later in their sentence does."""
 POINTED_AT = frozenset(
     {"hand", "foot", "knee", "arm", "grip", "hip", "hips", "frame", "elbow", "shoulder", "head", "leg"}
@@ -49,7 +49,9 @@ def pointing_words(text: str) -> tuple[int, ...]:
     words = words_of(text)
     plain = [w.strip(MARKS).casefold() for w in words]
     for i, word in enumerate(plain):
-        if word in POINTERS or (word in POINTED_AT and i > 0 and plain[i - 1] in ("this", "that")):
+        if _only_leads_in(plain, words, i):
+            pass
+        elif word in POINTERS or (word in POINTED_AT and i > 0 and plain[i - 1] in ("this", "that")):
             if found and i - found[-1] == 1:
                 found.pop()
             found.append(i)
@@ -60,6 +62,19 @@ def pointing_words(text: str) -> tuple[int, ...]:
             found += [] if points else calls[-1:]
             calls, points = [], False
     return tuple(sorted(found))
+
+
+def _only_leads_in(plain: list[str], words: tuple[str, ...], i: int) -> bool:
+    """“Now this …” at the start of a sentence, “there is”, “there are”, “there we go”: manners of speaking that point at
+    nothing (common practice)."""
+    following = plain[i + 1 : i + 3]
+    first = i == 0 or pause_after(words[i - 1]) == STOP_PAUSE
+    if plain[i] == "now":
+        return first and following[:1] == ["this"]
+    if plain[i] == "there":
+        stands = following[:1] in (["is"], ["are"]) and (i == 0 or plain[i - 1] != "right")
+        return stands or following == ["we", "go"]
+    return False
 
 
 def offers(b: Breakdown, peak: Peak | None = None) -> tuple[Offer, ...]:
