@@ -42,7 +42,7 @@ class Talk:
 
 SCRIPT: tuple[Talk, ...] = (
     Talk("Two knee slides", "finish", (
-        Line(B.OPENING, "This one ends with a strangle. It was decided two minutes earlier, by one arm."),
+        Line(B.OPENING, "This one ends with a strangle. Before that one pass is tried twice, and goes through once."),
     ), Part.OPENING),
     Talk("", "", (
         Line(B.OPENING, "Saltmarsh Winter Open, mat two. Wren Adeyo in marigold sleeves, Moss Tarrant in lagoon. "
@@ -53,16 +53,16 @@ SCRIPT: tuple[Talk, ...] = (
         Line(B.HAPPENED, "She waits for Moss to lift his hands, and here@level she drops her hips underneath them."),
         Line(B.WHY, "Both hands lock behind the knee@leg, and her head is on the inside. From there she does not lift. "
              "She walks him onto the one foot he has left, and when that foot is straight, he@fall falls."),
-        Line(B.RULE, "Turn the corner first, then finish."),
+        Line(B.RULE, "Take the base away first, then finish."),
     )),
     Talk("First try, stopped", "first try", (
         Line(B.HAPPENED, "That was the whole thing. Now again, with words. Her knee@cut lands on top of his thigh, "
              "and that "
              "is already the trouble."),
-        Line(B.SLIP, "Look at his far arm, right there@frame on her collar. She has no underhook, so the frame "
+        Line(B.SLIP, "Look at his far arm, right there@frame on her collarbone. She has no underhook, so the frame "
              "holds her "
-             "chest away, and with her chest away the knee has nothing to lean on. He turns in and has@back his half "
-             "guard again."),
+             "chest away, and with her chest away the knee has nothing to lean on. He turns in and gets@back his half "
+             "guard."),
         Line(B.OPTION, "If you feel that frame, stop and clear it. Pushing through only makes it stronger.",
              Again(Fraction("4.5"), Fraction(1, 2))),
     ), show_first=True),
@@ -81,28 +81,27 @@ SCRIPT: tuple[Talk, ...] = (
     Talk("Moss answers", "sweep", (
         Line(B.HAPPENED, "Moss gets it back with the same grip@knees. His underhook brings him to his knees, chest to "
              "chest."),
-        Line(B.WHY, "Wren leans into him, and her near arm is trapped, so on that side she has no post. He turns the "
-             "corner, and she goes@over over it. Two points, and a good lesson: the underhook@swept works for both."),
+        Line(B.WHY, "Wren leans into him, and her near arm is trapped, so on that side she has no post. He drives "
+             "across, and she goes@over over it. Two points, and a good lesson: the underhook@swept works for both."),
     )),
     Talk("The leg she lets go", "leg lock", (
         Line(B.HAPPENED, "From underneath she finds his leg. Watch the knee line@ashi: it is just past her hips, so "
              "for a "
              "moment the heel is hers to look for."),
-        Line(B.WHY, "Moss does not pull. He turns his knee out and stands on it, and here@free the heel is gone. "
+        Line(B.WHY, "Moss does not pull. He frees the knee and puts the foot back, and here@free the heel is gone. "
              "She lets "
              "it go rather than twist after it, and that is the right choice."),
     ), skips=(("178.6", "186.2"),)),
     Talk("The finish", "back", (
         Line(B.HAPPENED, "Last one. He turtles, and she does not rush. One arm over the shoulder, one under, and the "
-             "belt@belt is closed. Then the hooks@hooks, one at a time."),
+             "seat belt@belt is on. Then the hooks@hooks, one at a time."),
     )),
     Talk("", "finish", (
-        Line(B.WHY, "The strangle is patient too. Her forearm@arm goes under the chin only when his hands have gone "
-             "low, "
+        Line(B.WHY, "The strangle is patient too. Her forearm@arm goes under the chin past his hands, "
              "and she brings him close before she squeezes. He taps@tap, and she lets go at once."),
     )),
     Talk("Take it to the mat", "", (
-        Line(B.RULE, "So: turn the corner before you finish. Underhook first, knee second. And no twisting after a "
+        Line(B.RULE, "So: take the base away before you finish. Underhook first, knee second. And no twisting after a "
              "heel "
              "that is gone. Try it slowly, with a partner you trust."),
         Line(B.ASK, "Tell us which try looks like yours.", narrator=BRAM),

@@ -28,7 +28,7 @@ MOMENTS: dict[str, tuple[str, K, str]] = {
     "leg": ("34.4", K.GRIP, "both hands behind the knee"),
     "fall": ("38.3", K.BASE, "Moss's base is gone"),
     "cut": ("85.8", K.KNEE_LINE, "knee on the thigh, shin not across"),
-    "frame": ("87.2", K.FRAME, "far arm frames on the collar"),
+    "frame": ("87.2", K.FRAME, "far arm frames on the collarbone"),
     "back": ("89.4", K.SLIP, "half guard again"),
     "under": ("104.3", K.GRIP, "underhook before the knee moves"),
     "knee": ("105.7", K.KNEE_LINE, "knee to the mat"),
@@ -37,13 +37,13 @@ MOMENTS: dict[str, tuple[str, K, str]] = {
     "over": ("144.6", K.BASE, "no post on that side"),
     "swept": ("146.8", K.FINISH, "Wren on her back"),
     "ashi": ("175.6", K.KNEE_LINE, "his knee line is past her hips"),
-    "free": ("189.4", K.BASE, "knee turned out, heel free"),
+    "free": ("189.4", K.BASE, "knee free, foot back"),
     "belt": ("204.8", K.GRIP, "one arm over, one under"),
     "hooks": ("208.6", K.HIPS, "hooks inside the thighs"),
     "arm": ("223.4", K.GRIP, "forearm under the chin"),
     "tap": ("229.9", K.FINISH, "the tap"),
 }
-LABELS = {"frame": "Frame on the collar", "under": "Underhook"}
+LABELS = {"frame": "Frame on the collarbone", "under": "Underhook"}
 """Labels of Ilka's own; the names of the techniques come from the log."""
 
 EXCHANGES: dict[str, tuple[str, str, str, Side, Outcome]] = {
@@ -53,7 +53,7 @@ EXCHANGES: dict[str, tuple[str, str, str, Side, Outcome]] = {
     "sweep": ("137.6", "149", "underhook sweep", Side.SECOND, Outcome.LANDED),
     "leg lock": ("172.4", "191", "outside heel hook", Side.FIRST, Outcome.STOPPED),
     "back": ("199.6", "210.4", "back take", Side.FIRST, Outcome.LANDED),
-    "finish": ("221.6", "233.4", "rear strangle", Side.FIRST, Outcome.LANDED),
+    "finish": ("221.6", "233.4", "rear naked choke", Side.FIRST, Outcome.LANDED),
 }
 
 TRACK = """

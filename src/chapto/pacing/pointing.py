@@ -65,8 +65,8 @@ def pointing_words(text: str) -> tuple[int, ...]:
 
 
 def _only_leads_in(plain: list[str], words: tuple[str, ...], i: int) -> bool:
-    """“Now this …” at the start of a sentence, “there is”, “there are”, “there we go”: manners of speaking that point at
-    nothing (common practice)."""
+    """“Now this …” at the start of a sentence, “there is”, “there are”, “there we go”: manners of speaking that point
+    at nothing (common practice)."""
     following = plain[i + 1 : i + 3]
     first = i == 0 or pause_after(words[i - 1]) == STOP_PAUSE
     if plain[i] == "now":
