@@ -34,8 +34,10 @@ def test_the_next_step_leads_through_the_work_in_its_order(tmp_path: Path) -> No
     tied = edit_script.tie_word(edit_log.add_moment(written, F(5)), "b1", 3, "m1")
     assert step(tied) == (Stage.FOOTAGE, "The tie meets. Before it is shown: Whose footage is it?")
     cleared = edit_people.add_person(tied, "Wren", footage_id="f1")
-    cleared = edit_people.change_person(cleared, "p1", agreement=Agreement.AGREED)
-    cleared = edit_footage.change_clearance(cleared, "f1", owner="Ilka", agreement=Agreement.AGREED, music=False)
+    cleared = edit_people.change_person(cleared, "p1", agreement=Agreement.AGREED, minor=False)
+    cleared = edit_footage.change_clearance(
+        cleared, "f1", owner="Ilka", agreement=Agreement.AGREED, music=False, hurt=False
+    )
     assert step(cleared) == (Stage.PUBLISH, "The tie meets. Watch it once, then render it.")
 
 
