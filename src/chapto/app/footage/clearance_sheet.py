@@ -119,7 +119,7 @@ class ClearanceSheet(QWidget):
         event.addWidget(self._allowed)
         column.addLayout(event)
         limits = layouts.row()
-        self._scope = Line("what for: video, thumbnail, …", lambda t: self._put("note what for", scope=t))
+        self._scope = Line("allowed for what", lambda t: self._put("note what for", scope=t))
         self._until = Line("until when", lambda t: self._put("note until when", until=t))
         self._hurt = Answer(HURT, self._put_hurt, tip="Somebody hurt in it")
         self._hurt.setFixedWidth(ANSWER)

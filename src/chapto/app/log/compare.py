@@ -132,7 +132,7 @@ class CompareView(EscIsMine, QWidget):
     def _head(self, p: QPainter, x: Exchange, box: QRectF) -> None:
         p.setPen(QColor(ON_DARK))
         p.setFont(text_font(14, 600))
-        ended = f", {x.outcome}" if x.outcome else ""
+        ended = f", {trade_word(x.outcome)}" if x.outcome else ""
         p.drawText(box.adjusted(4, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, f"{x.technique or 'exchange'}{ended}")
         p.setPen(QColor(ON_DARK_SOFT))
         p.setFont(number_font(15))
