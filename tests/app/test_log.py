@@ -20,6 +20,7 @@ from chapto.document.bout import MomentKind
 from chapto.document.people import Side
 from chapto.review.work import Stage
 from chapto.store.settings import load_settings, settings_path
+from chapto.store.user_files import lexicon_file
 from tests.app.driven import DrivenWindow as Window
 
 F = Fraction
@@ -297,3 +298,23 @@ def test_who_is_on_the_mat_is_said_where_the_names_stand(demo: Window, qtbot: Qt
     sheet.close()
     b = demo.studio.breakdown
     assert b.second.name == "Moss Tarrant" and b.athlete(Side.SECOND, F(100)).name == "Odo Penn"
+
+
+def test_what_was_asked_for_is_kept_as_another_name_and_found_by_it(demo: Window, qtbot: QtBot) -> None:
+    demo.go(Stage.LOG)
+    page, line = demo.log_page, demo.log_page.pad.finder
+    page.choose("x2")
+    line.begin()
+    qtbot.keyClicks(line, "knee slde")
+    assert line.offers is not None and line.offers.found[0].item.id == "knee-slide"
+    qtbot.keyClick(line, Key.Key_Return, Ctrl)
+    assert "“knee slde” is another name of knee slide" in demo.foot.sentence.text()
+    assert "knee slde" in demo.studio.known.lexicon.techniques["knee-slide"].names()
+    assert demo.studio.wait()
+    line.begin()
+    qtbot.keyClicks(line, "arm bar")
+    qtbot.keyClick(line, Key.Key_Down)
+    other = line.offers.found[line.offers.at].item
+    qtbot.keyClick(line, Key.Key_Return, Ctrl)
+    assert other.id != "arm-bar" and "is a name of arm bar already" in demo.foot.sentence.text()
+    lexicon_file().unlink()

@@ -15,6 +15,7 @@ from chapto.pacing.styles import Weights, house_styles
 from chapto.programme.compile import compile_programme
 from chapto.programme.knowledge import shipped_knowledge
 from chapto.store.errors import StoreError
+from chapto.store.own_names import keep_name
 from chapto.store.own_styles import drop_own, keep_own, make_own, own_styles
 from chapto.store.user_files import lexicon_file, rules_file, styles_file, users_knowledge
 from tests.document.samples import small
@@ -105,3 +106,29 @@ def test_the_compiler_reads_no_disk_and_gives_the_same_whatever_stands_there(tmp
     styles_file().write_text('[run-through]\nlike = "stop-and-talk"\ntitle = "Mine"\n')
     assert compile_programme(b, {}) == before
     assert compile_programme(b, {}, users_knowledge()) != before
+
+
+def test_a_name_of_ones_own_is_kept_beside_the_others_and_known_from_then_on() -> None:
+    lexicon_file().write_text('[techniques.pass]\nmarsh-pass = { en = "marsh pass", from = ["open-guard"] }\n')
+    known = users_knowledge().lexicon
+    slide = known.techniques["knee-slide"]
+    keep_name(known, slide, "  Reed   Slide ")
+    keep_name(users_knowledge().lexicon, users_knowledge().lexicon.techniques["knee-slide"], "eel slide")
+    keep_name(users_knowledge().lexicon, users_knowledge().lexicon.positions["mount"], "on the chest")
+    after = users_knowledge()
+    assert after.troubles == () and after.lexicon.technique_named("marsh pass") is not None
+    names = after.lexicon.techniques["knee-slide"].names()
+    assert set(slide.names()) < set(names) and {"reed slide", "eel slide"} < set(names)
+    assert "on the chest" in after.lexicon.positions["mount"].names()
+
+
+def test_a_name_that_is_taken_or_a_file_that_cannot_be_read_changes_nothing() -> None:
+    known = users_knowledge().lexicon
+    for name, said in (("arm bar", "is a name of arm bar already"), ("x", "2 to 60 letters"), ("y" * 99, "2 to 60")):
+        with pytest.raises(StoreError, match=said):
+            keep_name(known, known.techniques["knee-slide"], name)
+    assert not lexicon_file().exists()
+    lexicon_file().write_text("[broken\n")
+    with pytest.raises(StoreError, match="nothing was changed"):
+        keep_name(known, known.techniques["knee-slide"], "reed slide")
+    assert lexicon_file().read_text() == "[broken\n"

@@ -13,8 +13,9 @@ from chapto.app.theme import text_font
 from chapto.lexicon.find import Finder, Found
 from chapto.lexicon.lexicon import Named, Position, Technique
 from chapto.paint.colours import CHOSEN, FIRST, INK, INK_SOFT, PAPER, PAPER_LINE
+from chapto.paint.lettering import write
 
-ROW, SHOWN = 26, 7
+ROW, SHOWN, HINT = 26, 7, 22
 
 
 class Offers(QWidget):
@@ -25,12 +26,14 @@ class Offers(QWidget):
         self._picked = picked
         self.found: list[Found] = []
         self.at = 0
+        self.asked = ""
         self.hide()
 
-    def show_found(self, found: list[Found], place: QRectF) -> None:
-        """Show these hits under the line."""
-        self.found, self.at = found, 0
-        self.setGeometry(int(place.x()), int(place.y()), int(place.width()), ROW * len(found) + 2)
+    def show_found(self, found: list[Found], asked: str, place: QRectF) -> None:
+        """Show these hits for `asked` under the line."""
+        self.found, self.asked, self.at = found, asked.strip(), 0
+        hint = HINT if len(self.asked) > 1 else 0
+        self.setGeometry(int(place.x()), int(place.y()), int(place.width()), ROW * len(found) + hint + 2)
         self.setVisible(bool(found))
         self.raise_()
         self.update()
@@ -55,6 +58,10 @@ class Offers(QWidget):
             also = f.name if f.name != f.item.en and f.name in f.item.names() else f.item.ja or f.item.short
             text = f"{also}  ·  {about}" if also else about
             p.drawText(row.adjusted(0, 0, -10, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, text)
+        if len(self.asked) > 1:
+            p.setFont(text_font(12))
+            foot = QRectF(12, 1 + ROW * len(self.found), self.width() - 20, HINT)
+            write(p, foot, f"Ctrl+Return keeps “{self.asked}” as another name of it", INK_SOFT)
         p.end()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
@@ -66,8 +73,11 @@ class Offers(QWidget):
 
 
 class FinderLine(EscIsMine, QLineEdit):
-    """`picked` gets what was chosen with Return; Esc or an empty Return gives the keys back. `begun` hears True when
-    the line takes the keys and False when it gives them back."""
+    """`picked` gets what was chosen with Return, and with Ctrl `keep` what was asked for as another name of it.
+
+    Esc or an empty Return gives the keys back. `begun` hears True when the line takes the keys, False when it gives them
+    back.
+    """
 
     def __init__(
         self,
@@ -75,15 +85,20 @@ class FinderLine(EscIsMine, QLineEdit):
         recent: Callable[[], list[str]],
         picked: Callable[[Position | Technique], object],
         begun: Callable[[bool], object],
+        keep: Callable[[Position | Technique, str], object],
     ) -> None:
         super().__init__()
         self._begun = begun
-        self._finder, self._recent, self._picked = finder, recent, picked
+        self._finder, self._recent, self._picked, self._keep = finder, recent, picked, keep
         self.setPlaceholderText("/  technique or position: a few letters, or as it sounds")
         self.setAccessibleName("Find a technique or position")
         self.setToolTip("Find a technique or position by a few letters  (/)")
         self.offers: Offers | None = None
         self.textEdited.connect(lambda _: self._look())
+
+    def use(self, finder: Finder) -> None:
+        """Find among other names from now on."""
+        self._finder = finder
 
     def begin(self) -> None:
         """Take the keys."""
@@ -100,7 +115,7 @@ class FinderLine(EscIsMine, QLineEdit):
             self.offers = Offers(home, self._take)
         found = self._finder.find(self.text(), most=SHOWN, recent=self._recent())
         corner = self.mapTo(home, self.rect().bottomLeft())
-        self.offers.show_found(found, QRectF(corner.x(), corner.y() + 1, self.width(), 0))
+        self.offers.show_found(found, self.text(), QRectF(corner.x(), corner.y() + 1, self.width(), 0))
 
     def _take(self, item: Named) -> None:
         if isinstance(item, (Position, Technique)):
@@ -128,7 +143,11 @@ class FinderLine(EscIsMine, QLineEdit):
                 self._end()
             case Qt.Key.Key_Return | Qt.Key.Key_Enter:
                 if offers is not None and offers.found:
-                    self._take(offers.found[offers.at].item)
+                    item, asked = offers.found[offers.at].item, offers.asked
+                    keeps = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier) and len(asked) > 1
+                    self._take(item)
+                    if keeps and isinstance(item, (Position, Technique)):
+                        self._keep(item, asked)
                 else:
                     self._end()
             case Qt.Key.Key_Down | Qt.Key.Key_Up if offers is not None and offers.found:

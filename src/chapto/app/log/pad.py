@@ -14,9 +14,11 @@ from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
 from chapto.document.bout import MomentKind, Outcome
 from chapto.document.people import Side
+from chapto.errors import ChaptoError
 from chapto.lexicon.find import Finder
-from chapto.lexicon.lexicon import Named, Position, Technique
+from chapto.lexicon.lexicon import Lexicon, Named, Position, Technique
 from chapto.lexicon.trade_words import trade_word
+from chapto.store.own_names import keep_name
 
 OUTCOME_KEYS = ((Outcome.LANDED, "0"), (Outcome.STOPPED, "−"), (Outcome.HALF, "="))
 SHORT_NAMES = {"outside-ashi": "leg entanglement", "closed-guard": "closed", "open-guard": "open", "half-guard": "half",
@@ -36,9 +38,9 @@ class Pad(QWidget):
         column.addLayout(self._control())
         column.addLayout(self._positions())
         column.addLayout(self._moments())
-        names = pen.lexicon
-        items: list[Named] = [*names.techniques.values(), *names.positions.values()]
-        self.finder = FinderLine(Finder(items), lambda: pen.recent, self._picked, lambda begun: pen.keep(meant=begun))
+        self.finder = FinderLine(
+            _finder(pen.lexicon), lambda: pen.recent, self._picked, lambda begun: pen.keep(meant=begun), self._keep_name
+        )
         column.addWidget(self.finder)
         pen.begun_changed.connect(self.follow)
         studio.changed.connect(self.follow)
@@ -124,11 +126,27 @@ class Pad(QWidget):
         reaction = self._studio.preferences.now.reaction
         self._reaction.setText(f"−{reaction:g} s")
 
+    def _keep_name(self, item: Position | Technique, name: str) -> None:
+        """Another name for it, in the user's own file, and known from now on."""
+        try:
+            keep_name(self._studio.known.lexicon, item, name)
+        except ChaptoError as error:
+            self._studio.message.emit(str(error))
+            return
+        self._studio.compiling.know_again()
+        self.finder.use(_finder(self._studio.known.lexicon))
+        self._studio.message.emit(f"“{name}” is another name of {item.en} from now on.")
+
     def _picked(self, item: Position | Technique) -> None:
         if isinstance(item, Technique):
             self._pen.technique(item)
         else:
             self._pen.position(item.id)
+
+
+def _finder(lexicon: Lexicon) -> Finder:
+    items: list[Named] = [*lexicon.techniques.values(), *lexicon.positions.values()]
+    return Finder(items)
 
 
 def _five() -> QGridLayout:

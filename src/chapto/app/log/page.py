@@ -38,7 +38,7 @@ from chapto.store.outputs import OutputGate
 KEYS = (
     ("E  R", "an exchange, a round begins here; again: ends"),
     ("0  −  =", "it landed, was defended, went partly"),
-    ("/", "find a technique or position"),
+    ("/", "find a technique or position (Ctrl+Return: keep the name)"),
     ("A  S  D", "the first, nobody, the second is on top"),
     ("Shift+A  D", "who began the chosen exchange"),
     ("Z X C F G T Y H N J", "position from here; with Shift: rename"),
