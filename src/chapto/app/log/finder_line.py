@@ -75,8 +75,8 @@ class Offers(QWidget):
 class FinderLine(EscIsMine, QLineEdit):
     """`picked` gets what was chosen with Return, and with Ctrl `keep` what was asked for as another name of it.
 
-    Esc or an empty Return gives the keys back. `begun` hears True when the line takes the keys, False when it gives them
-    back.
+    Esc or an empty Return gives the keys back. `begun` hears True when the line takes the keys, and False when it gives
+    them back.
     """
 
     def __init__(
