@@ -15,7 +15,7 @@ from chapto.app.log.figures_page import Spot
 from chapto.app.log.strip_look import LOOK
 from chapto.app.log.trial import Trial
 from chapto.app.log.who import WhoSheet
-from chapto.document import edit_script
+from chapto.document import edit_log, edit_script
 from chapto.document.bout import MomentKind
 from chapto.document.people import Side
 from chapto.review.work import Stage
@@ -318,3 +318,17 @@ def test_what_was_asked_for_is_kept_as_another_name_and_found_by_it(demo: Window
     qtbot.keyClick(line, Key.Key_Return, Ctrl)
     assert other.id != "arm-bar" and "is a name of arm bar already" in demo.foot.sentence.text()
     lexicon_file().unlink()
+
+
+def test_a_finish_that_the_lexicon_does_not_know_is_asked_for_its_class_of_risk(demo: Window) -> None:
+    demo.go(Stage.LOG)
+    page, studio = demo.log_page, demo.studio
+    assert not page.entries["x7"].risk.isVisible()
+    studio.edit("name it", lambda b: edit_log.change_exchange(b, "x7", technique="reed twist"))
+    assert studio.wait()
+    assert page.entries["x7"].risk.text() == "what could it hurt?"
+    assert "“reed twist” is not in the lexicon" in demo.foot.sentence.text()
+    page.entries["x7"].say_risk("strangle")
+    assert studio.wait() and page.entries["x7"].risk.text() == "strangle"
+    assert "not in the lexicon" not in demo.foot.sentence.text()
+    assert "strangle" in {c.risk for c in studio.programme.cautions}

@@ -9,7 +9,7 @@ import pytest
 from msgspec.structs import replace
 
 from chapto.clock.passage import Kind
-from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
+from chapto.document.bout import NO_RISK, Exchange, Moment, MomentKind, Outcome, Round
 from chapto.document.breakdown import Breakdown, Label
 from chapto.document.clearance import Agreement, Clearance, Person
 from chapto.document.script import Beat, BeatKind, Part, Section, Tie
@@ -162,3 +162,15 @@ def test_each_class_of_risk_has_its_sentence_once_and_the_general_line_stands_in
     assert p.cautions[0].start == starts["s1"] and p.cautions[1].start == starts["s2"]
     assert p.cautions[-1].start == starts["c"] and "qualified coach" in p.cautions[-1].text
     assert all(one.end <= other.start for one, other in pairwise(p.cautions))
+
+
+def test_a_technique_that_the_lexicon_does_not_know_is_cautioned_as_the_creator_said() -> None:
+    b = two()
+    own = replace(b.exchanges[0], technique="reed twist", risk="neck and spine")
+    b = replace(b, exchanges=(own, b.exchanges[1]))
+    assert [c.risk for c in compile_programme(b, {}).cautions] == ["neck and spine", "always"]
+    for risk in ("", NO_RISK, "a class of another Chapto"):
+        said = replace(b, exchanges=(replace(own, risk=risk), b.exchanges[1]))
+        assert compile_programme(said, {}).cautions == ()
+    known = replace(own, technique="guillotine")
+    assert compile_programme(replace(b, exchanges=(known, b.exchanges[1])), {}).cautions[0].risk == "strangle"

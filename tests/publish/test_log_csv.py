@@ -15,6 +15,7 @@ from chapto.demo.story import demo_breakdown
 from chapto.document.bout import Exchange
 from chapto.document.breakdown import Breakdown
 from chapto.document.checks import checked
+from chapto.document.people import Athlete
 from chapto.lexicon.lexicon import shipped_lexicon
 from chapto.publish.log_csv import LogFileError, from_csv, to_csv, to_webvtt_metadata
 from tests.document.samples import breakdowns, footage, small
@@ -155,3 +156,14 @@ def test_a_log_that_begins_before_its_clock_is_handed_out_as_cues_that_others_re
     assert [(c.start_in_seconds, c.end_in_seconds) for c in cues][1] == (0, 4)
     assert all(c.end > c.start for c in cues)
     assert "-" not in "".join(c.start + c.end for c in cues)
+
+
+def test_what_has_no_column_stays_when_a_log_is_taken_in_again() -> None:
+    """Who is on the mat in a round, and what a technique could hurt."""
+    b = demo_breakdown(Path.cwd())
+    rounds = (replace(b.rounds[0], first=Athlete(name="Ilka"), second=Athlete(name="Bram")), *b.rounds[1:])
+    own = (replace(b.exchanges[0], technique="reed twist", risk="joint"), *b.exchanges[1:])
+    b = replace(b, rounds=rounds, exchanges=own)
+    assert from_csv(b, to_csv(b), LEXICON).breakdown == b
+    renamed = from_csv(b, to_csv(b).replace("reed twist", "arm bar"), LEXICON).breakdown
+    assert renamed.exchanges[0].risk == "" and renamed.rounds == b.rounds

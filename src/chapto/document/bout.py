@@ -44,8 +44,13 @@ class Round(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=Tru
     second: Athlete | None = None
 
 
+NO_RISK = "none"
+"""What the creator says of a technique that can hurt nobody."""
+
+
 class Exchange(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """An attack and its answers: mat seconds, half-open."""
+    """An attack and its answers: mat seconds, half-open. `risk` is the class of risk that the creator said for a
+    technique the lexicon does not know; empty while nobody has said."""
 
     id: str
     start: Fraction
@@ -53,6 +58,7 @@ class Exchange(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=
     technique: str = ""
     by: Side | None = None
     outcome: Outcome | None = None
+    risk: str = ""
 
 
 class Moment(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):

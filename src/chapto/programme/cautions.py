@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from fractions import Fraction
 
 from chapto.clock.rates import frames_from_seconds
+from chapto.document.bout import Exchange
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import BeatKind, Part
 from chapto.lexicon.lexicon import Lexicon
@@ -21,10 +22,17 @@ def risks_shown(b: Breakdown, lexicon: Lexicon) -> tuple[tuple[str, str], ...]:
     """(section id, class of risk) for the first section that explains each class, in the order of the script."""
     found: dict[str, str] = {}
     for s in b.script:
-        technique = lexicon.technique_named(b.exchange(s.exchange).technique) if s.exchange else None
-        for risk in technique.risk if technique is not None and s.part is not Part.OPENING else ():
+        for risk in risks_of(b.exchange(s.exchange), lexicon) if s.exchange and s.part is not Part.OPENING else ():
             found.setdefault(risk, s.id)
     return tuple((section, risk) for risk, section in found.items())
+
+
+def risks_of(x: Exchange, lexicon: Lexicon) -> tuple[str, ...]:
+    """The classes of risk of what was done: by the lexicon, else as the creator said."""
+    technique = lexicon.technique_named(x.technique)
+    if technique is not None:
+        return technique.risk
+    return (x.risk,) if lexicon.caution(x.risk) else ()
 
 
 def place_cautions(

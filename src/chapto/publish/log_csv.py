@@ -132,13 +132,9 @@ def _from_events(b: Breakdown, rows: list[list[str]], head: list[str]) -> ReadLo
         made = replace(made, positions=tuple(sorted(spans, key=lambda p: p.start)))
     ids = _Ids(b)
     if "round" in kinds:
-        rounds = [
-            Round(id=ids.of(c, "r"), name=c.get("what", "") or "Round", start=_at(c), end=_until(c))
-            for c in kinds["round"]
-        ]
-        made = replace(made, rounds=tuple(rounds))
+        made = replace(made, rounds=tuple(_round(c, ids, b.rounds) for c in kinds["round"]))
     if "exchange" in kinds:
-        made = replace(made, exchanges=tuple(_exchange(c, ids, unclear) for c in kinds["exchange"]))
+        made = replace(made, exchanges=tuple(_exchange(c, ids, unclear, b.exchanges) for c in kinds["exchange"]))
     if "moment" in kinds:
         made = replace(made, moments=tuple(_moment(c, ids, unclear) for c in kinds["moment"]))
     if "referee" in kinds:
@@ -180,14 +176,24 @@ def _without_gone(b: Breakdown, kinds: dict[str, list[dict[str, str]]]) -> Break
     return b
 
 
-def _exchange(c: dict[str, str], ids: _Ids, unclear: list[str]) -> Exchange:
+def _round(c: dict[str, str], ids: _Ids, before: tuple[Round, ...]) -> Round:
+    """A round by its row; who is on the mat in it has no column, and stays."""
+    made = Round(id=ids.of(c, "r"), name=c.get("what", "") or "Round", start=_at(c), end=_until(c))
+    known = next((r for r in before if r.id == made.id), made)
+    return replace(made, first=known.first, second=known.second)
+
+
+def _exchange(c: dict[str, str], ids: _Ids, unclear: list[str], before: tuple[Exchange, ...]) -> Exchange:
+    """An exchange by its row; what its technique could hurt has no column, and stays with the technique."""
     outcome = c.get("outcome", "")
     if outcome and outcome not in set(Outcome):
         unclear.append(f"Row {c['row']}: “{outcome}” is no outcome; use landed, stopped or half.")
         outcome = ""
+    technique, made = c.get("what", ""), ids.of(c, "x")
+    known = next((x for x in before if x.id == made and x.technique == technique), None)
     return Exchange(
-        id=ids.of(c, "x"), start=_at(c), end=_until(c), technique=c.get("what", ""), by=_side(c),
-        outcome=Outcome(outcome) if outcome else None,
+        id=made, start=_at(c), end=_until(c), technique=technique, by=_side(c),
+        outcome=Outcome(outcome) if outcome else None, risk=known.risk if known else "",
     )  # fmt: skip
 
 

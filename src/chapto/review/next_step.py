@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from chapto.document.bout import MomentKind
 from chapto.document.clearance_checks import open_points
 from chapto.pacing.fitted import Lack
 from chapto.programme.programme import TieState
@@ -72,6 +73,17 @@ def no_tie(s: Situation) -> NextStep | None:
     return NextStep("Tie a word to its moment: put the caret on it, find the frame, press Ctrl+T.", Stage.WRITE)
 
 
+def unknown_risk(s: Situation) -> NextStep | None:
+    """A finish that is told, and of which neither the lexicon nor the creator says what it could hurt."""
+    told = {section.exchange for section in s.b.script}
+    for x in s.b.exchanges:
+        finishes = any(m.kind is MomentKind.FINISH and x.start <= m.at <= x.end for m in s.b.moments)
+        unknown = x.technique and not x.risk and s.programme.known.lexicon.technique_named(x.technique) is None
+        if x.id in told and finishes and unknown:
+            return NextStep(f"“{x.technique}” is not in the lexicon: say in the log what it could hurt.", Stage.LOG)
+    return None
+
+
 def not_cleared(s: Situation) -> NextStep | None:
     """Somebody whose answer is not there yet."""
     used = {x.footage for x in s.programme.passages}
@@ -95,6 +107,7 @@ CHECKS: tuple[Check, ...] = (
     shortfall,
     broken_tie,
     no_tie,
+    unknown_risk,
     not_cleared,
 )
 

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from fractions import Fraction
+from functools import partial
 
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QLineEdit, QWidget
+from PyQt6.QtWidgets import QLineEdit, QMenu, QWidget
 
 from chapto.app import layouts
+from chapto.app.menus import choice
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_log
-from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
+from chapto.document.bout import NO_RISK, Exchange, Moment, MomentKind, Outcome, Round
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
 from chapto.lexicon.trade_words import trade_word
@@ -81,6 +83,8 @@ class Entry(QWidget):
         self.words.setStyleSheet("QLineEdit { background: transparent; border-bottom-color: transparent; }")
         self.words.editingFinished.connect(self._rename)
         row.addWidget(self.words, 1)
+        self.risk = button("", self._ask_risk, tip="Not in the lexicon: what could it hurt?", kind="quiet")
+        row.addWidget(self.risk)
         row.addWidget(self._tag)
         self._tag.setVisible(not isinstance(item, Round))
         row.addWidget(button("", self.remove, tip="Take out", key="Delete", sign="cross", kind="quiet"))
@@ -90,6 +94,11 @@ class Entry(QWidget):
         """Take it as the document has it."""
         self.item = item
         b = self._studio.breakdown
+        lexicon = self._studio.known.lexicon
+        unknown = isinstance(item, Exchange) and item.technique and lexicon.technique_named(item.technique) is None
+        self.risk.setVisible(bool(unknown))
+        if isinstance(item, Exchange) and unknown:
+            self.risk.setText("no risk" if item.risk == NO_RISK else item.risk or "what could it hurt?")
         match item:
             case Moment():
                 self._time.setText(clock_text(item.at, tenths=True))
@@ -146,6 +155,22 @@ class Entry(QWidget):
                 self._studio.edit("name the technique", lambda b: edit_log.change_exchange(b, item.id, technique=text))
             case Round():
                 self._studio.edit("name the round", lambda b: edit_log.change_round(b, item.id, name=text))
+
+    def _ask_risk(self) -> None:
+        """The classes of risk as a menu, with each one's sentence of care."""
+        menu, item, risks = QMenu(self), self.item, self._studio.known.lexicon.risks
+        for risk, text in (
+            (NO_RISK, "It can hurt nobody"),
+            *((risk, f"{risk}: {text}") for risk, text in risks.items()),
+        ):
+            checked = isinstance(item, Exchange) and item.risk == risk
+            choice(menu, text, partial(self.say_risk, risk), checked=checked)
+        menu.exec(self.risk.mapToGlobal(self.risk.rect().bottomLeft()))
+
+    def say_risk(self, risk: str) -> None:
+        """Note what a technique could hurt that the lexicon does not know."""
+        item = self.item.id
+        self._studio.edit("say what it could hurt", lambda b: edit_log.change_exchange(b, item, risk=risk))
 
     def _next_side(self) -> None:
         item = self.item
