@@ -82,7 +82,7 @@ def test_pulling_a_lace_ties_another_word_to_the_same_moment(b: Breakdown, model
     lace = next(x for x in model.laces if (x.beat, x.word) == ("b8", 6))
     drag = LaceDrag(model, lace)
     target = next(w for w in model.words if (w.beat, w.word) == ("b8", 9))
-    assert drag.said(float(target.start) + 0.01) == "tie “collar”"
+    assert drag.said(float(target.start) + 0.01) == "tie “collarbone”"
     made, new = after(b, drag.edit(float(target.start) + 0.01))
     tie = made.find_beat("b8")[1].ties[0]
     assert (tie.word, tie.moment) == (9, lace.moment)
