@@ -75,10 +75,10 @@ def no_tie(s: Situation) -> NextStep | None:
 
 def unknown_risk(s: Situation) -> NextStep | None:
     """A finish that is told, and of which neither the lexicon nor the creator says what it could hurt."""
-    told = {section.exchange for section in s.b.script}
+    told, known = {section.exchange for section in s.b.script}, s.programme.known
     for x in s.b.exchanges:
         finishes = any(m.kind is MomentKind.FINISH and x.start <= m.at <= x.end for m in s.b.moments)
-        unknown = x.technique and not x.risk and s.programme.known.lexicon.technique_named(x.technique) is None
+        unknown = x.technique and not x.risk and known.lexicon.technique_named(x.technique) is None
         if x.id in told and finishes and unknown:
             return NextStep(f"“{x.technique}” is not in the lexicon: say in the log what it could hurt.", Stage.LOG)
     return None
