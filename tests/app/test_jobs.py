@@ -45,6 +45,13 @@ def raising(error: Exception) -> Callable[[Any, Any], None]:
     return work
 
 
+def begun(add: Callable[[Job[Any]], object], job: Job[Any]) -> list[str]:
+    """Hears of every end of a job, also of one that comes at once, and begins it."""
+    said = ends_of(job)
+    add(job)
+    return said
+
+
 @pytest.mark.parametrize(
     ("work", "says"),
     [
@@ -66,25 +73,25 @@ def test_a_job_ends_in_one_way_and_then_says_that_it_has(
 
 def test_what_fails_does_not_stop_the_queue(queue: JobQueue, qtbot: QtBot) -> None:
     queue.add(Job("one", raising(ZeroDivisionError())))
-    said = ends_of(queue.add(Job("two", lambda progress, stopped: "done")))
+    said = begun(queue.add, Job("two", lambda progress, stopped: "done"))
     qtbot.waitUntil(lambda: said == ["result done", "ended"], timeout=3000)
 
 
 def test_work_that_is_stopped_hears_of_it_and_work_that_waits_never_begins(queue: JobQueue, qtbot: QtBot) -> None:
-    begun, heard = threading.Event(), list[str]()
+    under_way, heard = threading.Event(), list[str]()
 
     def patient(progress: Any, stopped: Callable[[], bool]) -> None:
-        begun.set()
+        under_way.set()
         while not stopped():
             threading.Event().wait(0.001)
         heard.append("stopped")
         raise Cancelled
 
-    running = ends_of(queue.add(Job("running", patient)))
-    waiting = ends_of(queue.add(Job("waiting", lambda progress, stopped: heard.append("worked"))))
-    assert begun.wait(3)
+    running = begun(queue.add, Job("running", patient))
+    waiting = begun(queue.add, Job("waiting", lambda progress, stopped: heard.append("worked")))
+    assert under_way.wait(3)
     queue.stop()
-    later = ends_of(queue.add(Job("later", lambda progress, stopped: "done")))
+    later = begun(queue.add, Job("later", lambda progress, stopped: "done"))
     qtbot.waitUntil(lambda: "ended" in later, timeout=3000)
     assert running == waiting == ["stopped", "ended"]
     assert heard == ["stopped"] and later[0] == "result done"
@@ -128,9 +135,9 @@ def test_stopping_one_background_job_stops_all_of_them_and_no_other(workers: Wor
 
     dropped: list[str] = []
     workers.dropped.connect(lambda: dropped.append("dropped"))
-    first = ends_of(workers.run_in_background(Job("first", patient)))
-    second = ends_of(workers.run_in_background(Job("second", patient)))
-    asked = ends_of(workers.run_asked(Job("asked", patient)))
+    first = begun(workers.run_in_background, Job("first", patient))
+    second = begun(workers.run_in_background, Job("second", patient))
+    asked = begun(workers.run_asked, Job("asked", patient))
     workers.stop("nobody")
     workers.stop("first")
     qtbot.waitUntil(lambda: "ended" in first and "ended" in second, timeout=3000)
