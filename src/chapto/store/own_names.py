@@ -2,14 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Any
-
-import tomli_w
-
 from chapto.lexicon.lexicon import Lexicon, Position, Technique
-from chapto.store.atomic import write_atomically
-from chapto.store.errors import StoreError, plain_reason
-from chapto.store.user_files import lexicon_file, own_rows
+from chapto.store.errors import StoreError
+from chapto.store.user_files import lexicon_file, rows_to_change, write_rows
 
 LONGEST = 60
 """Letters of a name."""
@@ -28,16 +23,8 @@ def keep_name(lexicon: Lexicon, item: Position | Technique, name: str) -> None:
             if other is item:
                 return
             raise StoreError(f"“{name}” is a name of {other.en} already.")
-    troubles: list[str] = []
-    rows: dict[str, Any] = own_rows(lexicon_file(), troubles)
-    if troubles:
-        raise StoreError(f"{troubles[0]} Put it right or away first; nothing was changed.")
+    rows = rows_to_change(lexicon_file())
     table = rows.setdefault("positions", {}) if isinstance(item, Position) else rows.setdefault("techniques", {})
     table = table if isinstance(item, Position) else table.setdefault(item.family, {})
     table[item.id] = {**table.get(item.id, {}), "alias": [*item.alias, name]}
-    path = lexicon_file()
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise StoreError(f"Your own names can't be written to “{path}”: {plain_reason(error)}.") from None
-    write_atomically(path, tomli_w.dumps(rows).encode())
+    write_rows(lexicon_file(), rows)

@@ -5,14 +5,11 @@ from __future__ import annotations
 from typing import Any
 
 import msgspec
-import tomli_w
 from msgspec.structs import replace
 
 from chapto.document.mattime import encode_hook
 from chapto.pacing.styles import HouseStyle, house_styles, styles_of
-from chapto.store.atomic import write_atomically
-from chapto.store.errors import StoreError, plain_reason
-from chapto.store.user_files import own_rows, styles_file, users_knowledge
+from chapto.store.user_files import rows_to_change, styles_file, users_knowledge, write_rows
 
 
 def own_styles() -> dict[str, HouseStyle]:
@@ -35,27 +32,10 @@ def keep_own(name: str, style: HouseStyle) -> None:
     written. What stands there besides, even what can't be used, stays."""
     row: dict[str, Any] = msgspec.to_builtins(style, enc_hook=encode_hook)
     styles_of({name: row})
-    _write({**_rows(), name: row})
+    write_rows(styles_file(), {**rows_to_change(styles_file()), name: row})
 
 
 def drop_own(name: str) -> None:
     """Take a style of the user's own out of the file."""
-    _write({k: row for k, row in _rows().items() if k != name})
-
-
-def _rows() -> dict[str, Any]:
-    """What stands in the file; one that can't be read is never written over."""
-    troubles: list[str] = []
-    rows = own_rows(styles_file(), troubles)
-    if troubles:
-        raise StoreError(f"{troubles[0]} Put it right or away first; nothing was changed.")
-    return rows
-
-
-def _write(rows: dict[str, Any]) -> None:
-    path = styles_file()
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise StoreError(f"Your own house styles can't be written to “{path}”: {plain_reason(error)}.") from None
-    write_atomically(path, tomli_w.dumps(rows).encode())
+    rows = rows_to_change(styles_file())
+    write_rows(styles_file(), {k: row for k, row in rows.items() if k != name})

@@ -14,6 +14,7 @@ from pathlib import Path
 from typing import Any, TypeVar
 
 import msgspec
+import tomli_w
 from platformdirs import user_config_path
 
 from chapto.document.mattime import encode_hook
@@ -22,7 +23,8 @@ from chapto.lexicon.lexicon import Lexicon, lexicon_of, shipped_rows
 from chapto.matlog.rules import RuleSet, rules_of, shipped_rules
 from chapto.pacing.styles import HouseStyle, house_styles, styles_of
 from chapto.programme.knowledge import Knowledge, shipped_knowledge
-from chapto.store.errors import plain_reason
+from chapto.store.atomic import write_atomically
+from chapto.store.errors import StoreError, plain_reason
 
 Rows = dict[str, Any]
 Made = TypeVar("Made", HouseStyle, RuleSet)
@@ -63,6 +65,24 @@ def own_rows(path: Path, troubles: list[str]) -> Rows:
     except (UnicodeDecodeError, tomllib.TOMLDecodeError, RecursionError) as error:
         troubles.append(f"Your own “{path.name}” can't be read: {error}.")
     return {}
+
+
+def rows_to_change(path: Path) -> Rows:
+    """The tables of one file, to be written back changed; `StoreError` where it can't be read: it is never replaced."""
+    troubles: list[str] = []
+    rows = own_rows(path, troubles)
+    if troubles:
+        raise StoreError(f"{troubles[0]} Put it right or away first; nothing was changed.")
+    return rows
+
+
+def write_rows(path: Path, rows: Rows) -> None:
+    """Write the tables of one file, whole or not at all; `StoreError` where that can't be done."""
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise StoreError(f"Your own “{path.name}” can't be written to “{path}”: {plain_reason(error)}.") from None
+    write_atomically(path, tomli_w.dumps(rows).encode())
 
 
 def _overlaid(

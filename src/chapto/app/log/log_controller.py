@@ -30,9 +30,9 @@ class LogController(QObject):
     wrote = pyqtSignal(str)
     begun_changed = pyqtSignal()
 
-    def __init__(self, studio: Studio, player: Player, lexicon: Lexicon) -> None:
+    def __init__(self, studio: Studio, player: Player) -> None:
         super().__init__()
-        self._studio, self._player, self.lexicon = studio, player, lexicon
+        self._studio, self._player = studio, player
         self.begun: dict[str, Fraction] = {}
         self.chosen = ""
         self.last_moment = ""
@@ -45,6 +45,11 @@ class LogController(QObject):
     def reaction(self) -> Fraction:
         """Seconds from seeing to pressing a key."""
         return Fraction(str(self._studio.preferences.now.reaction))
+
+    @property
+    def lexicon(self) -> Lexicon:
+        """Names as they are known now, also those that were kept a moment ago."""
+        return self._studio.known.lexicon
 
     def mat(self) -> Fraction:
         """The mat time that is meant now: of the first key, where several belong together."""

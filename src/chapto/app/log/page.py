@@ -66,11 +66,10 @@ class LogPage(QWidget):
     ) -> None:
         super().__init__()
         self._studio, self._player, self._lively = studio, player, lively
-        self.lexicon = studio.known.lexicon
-        self.pen = LogController(studio, player, self.lexicon)
+        self.pen = LogController(studio, player)
         self._chord: tuple[str, ...] = ()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.strip = BoutStrip(studio, player, self.lexicon)
+        self.strip = BoutStrip(studio, player)
         self.strip.exchange_chosen.connect(self.choose)
         self.score = ScoreBar(studio, player, self.pen)
         self.pad = Pad(studio, self.pen)
@@ -172,7 +171,7 @@ class LogPage(QWidget):
     def read_log(self, path: Path) -> None:
         """Take in a log, in one step; what was not clear in it is said."""
         try:
-            found = from_csv(self._studio.breakdown, path.read_text("utf-8"), self.lexicon)
+            found = from_csv(self._studio.breakdown, path.read_text("utf-8"), self.pen.lexicon)
         except ChaptoError as error:
             self._studio.message.emit(str(error))
         except (OSError, UnicodeDecodeError):
@@ -199,7 +198,8 @@ class LogPage(QWidget):
     # ── inside ───────────────────────────────────────────────────────────────────────────────────────────
     def _act(self, key: str, shift: bool) -> bool:
         """Do what a key stands for; whether it stands for anything."""
-        positions = {p.key: p.id for p in self.lexicon.positions.values() if p.key}
+        lexicon = self.pen.lexicon
+        positions = {p.key: p.id for p in lexicon.positions.values() if p.key}
         if key in positions:
             self.pen.position(positions[key], retype=shift)
             return True

@@ -92,7 +92,8 @@ class PointsPage(QWidget):
         self.score_text.setText(text)
         self.columns_text.setText(_columns(found))
         self.columns_text.setVisible(bool(self.columns_text.text()))
-        self._edition.setText(f"After the {rules.edition}." if rules.edition else "")
+        usual = f", bouts of {clock_text(rules.usual_length)}" if rules.usual_length else ""
+        self._edition.setText(f"After the {rules.edition}{usual}." if rules.edition else "")
         for made in self._made:
             self._rows.removeWidget(made)
             made.hide()

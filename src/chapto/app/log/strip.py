@@ -16,7 +16,6 @@ from chapto.app.screen.player import Player
 from chapto.app.still_layer import StillLayer
 from chapto.app.studio import Studio
 from chapto.document import edit_log, edit_positions
-from chapto.lexicon.lexicon import Lexicon
 from chapto.matlog.jumps import unlikely_jumps
 from chapto.paint.colours import FIRST, ON_DARK
 from chapto.paint.control import control_blocks
@@ -32,14 +31,14 @@ class BoutStrip(QWidget):
 
     exchange_chosen = pyqtSignal(str)
 
-    def __init__(self, studio: Studio, player: Player, lexicon: Lexicon) -> None:
+    def __init__(self, studio: Studio, player: Player) -> None:
         super().__init__()
-        self._studio, self._player, self._lexicon = studio, player, lexicon
+        self._studio, self._player = studio, player
         self._edge: Fraction | None = None
         self._handle: tuple[str, str] | None = None
         self._to: Fraction | None = None
-        self._blocks = control_blocks(studio.breakdown, lexicon)
-        self._jumps = unlikely_jumps(studio.breakdown, lexicon)
+        self._blocks = control_blocks(studio.breakdown, studio.known.lexicon)
+        self._jumps = unlikely_jumps(studio.breakdown, studio.known.lexicon)
         self._still = StillLayer()
         self._runs = self._runs_of_footage()
         self._span = self._runs[0]
@@ -114,8 +113,8 @@ class BoutStrip(QWidget):
         self.update()
 
     def _document(self) -> None:
-        self._blocks = control_blocks(self._studio.breakdown, self._lexicon)
-        self._jumps = unlikely_jumps(self._studio.breakdown, self._lexicon)
+        self._blocks = control_blocks(self._studio.breakdown, self._studio.known.lexicon)
+        self._jumps = unlikely_jumps(self._studio.breakdown, self._studio.known.lexicon)
         self._runs = self._runs_of_footage()
         self._moved()
         self._fit()
