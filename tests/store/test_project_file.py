@@ -10,6 +10,7 @@ from hypothesis import given
 
 from chapto.document.bout_rules import CallKind
 from chapto.document.breakdown import Breakdown
+from chapto.document.clearance import Agreement
 from chapto.store.errors import DamagedFile, StoreError
 from chapto.store.schema import VERSION, decode, encode, json_schema
 from chapto.store.session import Session
@@ -126,6 +127,13 @@ def test_a_file_of_the_fourth_version_still_opens_as_it_was() -> None:
     b = decode((OLD_FILE.parent / "version-4.chapto").read_bytes(), "version-4.chapto")
     assert [(c.kind, c.points) for c in b.ruling.points] == [(CallKind.POINTS, n) for n in (2, 3, 2, 2, 4)]
     assert len(b.exchanges) == 7 and decode(encode(b), "again.chapto") == b
+
+
+def test_a_file_of_the_fifth_version_still_opens_as_it_was() -> None:
+    """Before version 6 there were no takes."""
+    b = decode((OLD_FILE.parent / "version-5.chapto").read_bytes(), "version-5.chapto")
+    assert (b.people[0].agreement, b.ruling.points[0].kind, b.takes) == (Agreement.WITHDRAWN, CallKind.PENALTY, ())
+    assert decode(encode(b), "again.chapto") == b
 
 
 def test_a_refused_file_is_left_as_it_was(tmp_path: Path) -> None:

@@ -18,6 +18,7 @@ from chapto.document.footage import Angle, Footage
 from chapto.document.mattime import exact
 from chapto.document.people import Athlete, Narrator, Side
 from chapto.document.script import Beat, Section
+from chapto.document.takes import Take
 from chapto.errors import ChaptoError
 
 
@@ -78,6 +79,7 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     moments: tuple[Moment, ...] = ()
     script: tuple[Section, ...] = ()
     labels: tuple[Label, ...] = ()
+    takes: tuple[Take, ...] = ()
     style: str = "stop-and-talk"
     target: Fraction = exact("0")
     target_is_limit: bool = False
@@ -154,6 +156,7 @@ def everything_named(b: Breakdown) -> tuple[HasId, ...]:
         b.ruling.points,
         b.script,
         b.labels,
+        b.takes,
         tuple(beat for _, beat in b.beats()),
     )
     return tuple(item for part in lists for item in part)

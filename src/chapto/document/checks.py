@@ -21,6 +21,7 @@ from chapto.document.bounds import (
 from chapto.document.breakdown import Breakdown, DocumentError, everything_named
 from chapto.document.footage import cameras_of
 from chapto.document.script import Beat, Section, words_of
+from chapto.document.takes import take_problems
 from chapto.document.treatments import TextCard
 
 MAX_SIDE = 7680
@@ -44,6 +45,7 @@ def problems(breakdown: Breakdown) -> Iterator[str]:
     yield from _footage(breakdown)
     yield from _log(breakdown)
     yield from _script(breakdown)
+    yield from take_problems(breakdown)
 
 
 def _frame(b: Breakdown) -> Iterator[str]:
@@ -73,6 +75,7 @@ def _texts(b: Breakdown) -> Iterator[str]:
     names += [part for c in b.footage for part in (c.name, c.path, c.camera, c.clearance.credit, c.clearance.owner)]
     names += [x.technique for x in b.exchanges] + [r.name for r in b.rounds]
     names += [x.text for x in b.labels] + [x.position for x in b.positions]
+    names += [part for t in b.takes for part in (t.path, t.fingerprint)]
     for what, texts, longest in (
         ("name", names, LONGEST_NAME),
         ("note", [m.note for m in b.moments] + [g.note for g in b.ruling.points], LONGEST_TEXT),

@@ -92,4 +92,8 @@ def stored_path(video: Path, project_folder: Path | None) -> str:
 def moved_project(b: Breakdown, old: Path | None, new: Path) -> Breakdown:
     """The same document for a project file in folder `new` instead of `old`."""
     base = old or Path.cwd()
-    return replace(b, footage=tuple(replace(c, path=stored_path(base / c.path, new)) for c in b.footage))
+    return replace(
+        b,
+        footage=tuple(replace(c, path=stored_path(base / c.path, new)) for c in b.footage),
+        takes=tuple(replace(t, path=stored_path(base / t.path, new)) for t in b.takes),
+    )

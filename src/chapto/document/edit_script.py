@@ -139,7 +139,8 @@ def cut_words(b: Breakdown, beat_id: str, first: int, end: int) -> Breakdown:
         for t in beat.ties
         if not first <= t.word < end
     )
-    return _change_beat(b, beat_id, lambda beat: replace(beat, text=" ".join(kept), ties=ties))
+    text = " ".join(kept)
+    return _change_beat(carry_edges(b, beat_id, text), beat_id, lambda beat: replace(beat, text=text, ties=ties))
 
 
 def rewrite(b: Breakdown, beat_id: str, text: str) -> Breakdown:
@@ -148,13 +149,40 @@ def rewrite(b: Breakdown, beat_id: str, text: str) -> Breakdown:
     def change(beat: Beat) -> Beat:
         return replace(beat, text=text, ties=carried_ties(beat.ties, words_of(beat.text), words_of(text)))
 
-    return _change_beat(b, beat_id, change)
+    return _change_beat(carry_edges(b, beat_id, text), beat_id, change)
+
+
+def carry_edges(b: Breakdown, beat_id: str, text: str) -> Breakdown:
+    """With the word edges that takes have for a beat on the words of `text`, which will take the place of its own; the
+    edges of words that go are gone."""
+    if all(edge.beat != beat_id for take in b.takes for edge in take.edges):
+        return b
+    _, beat = b.find_beat(beat_id)
+    place = _places(words_of(beat.text), words_of(text))
+    takes = tuple(
+        replace(
+            take,
+            edges=tuple(
+                e if e.beat != beat_id else replace(e, word=place[e.word])
+                for e in take.edges
+                if e.beat != beat_id or e.word in place
+            ),
+        )
+        for take in b.takes
+    )
+    return replace(b, takes=takes)
 
 
 def carried_ties(ties: tuple[Tie, ...], old: tuple[str, ...], new: tuple[str, ...]) -> tuple[Tie, ...]:
     """Where `ties` on the words `old` stand among the words `new`; ties of deleted words are gone."""
     if not ties or old == new:
         return ties
+    place = _places(old, new)
+    return tuple(replace(t, word=place[t.word]) for t in ties if t.word in place)
+
+
+def _places(old: tuple[str, ...], new: tuple[str, ...]) -> dict[int, int]:
+    """By the number of an old word, that of the new word which it is, or which took its place."""
     place: dict[int, int] = {}
     matcher = SequenceMatcher(None, [w.casefold() for w in old], [w.casefold() for w in new], autojunk=False)
     for tag, i1, i2, j1, j2 in matcher.get_opcodes():
@@ -162,7 +190,7 @@ def carried_ties(ties: tuple[Tie, ...], old: tuple[str, ...], new: tuple[str, ..
             for k in range(i1, i2):
                 if j1 + k - i1 < j2:
                     place[k] = j1 + k - i1
-    return tuple(replace(t, word=place[t.word]) for t in ties if t.word in place)
+    return place
 
 
 def tie_word(b: Breakdown, beat_id: str, word: int, moment_id: str) -> Breakdown:

@@ -72,19 +72,20 @@ class OutputGate:
             raise StoreError(f"“{target}” is a breakdown and is never written over; choose another name.")
         for kept in self._kept(target):
             if _same(kept, target):
-                raise StoreError(f"“{target}” is footage and is never written over; choose another name.")
+                raise StoreError(f"“{target}” is footage or a take and is never written over; choose another name.")
 
     def _kept(self, target: Path) -> Iterator[Path]:
-        """The footage of this breakdown, and of every breakdown that lies beside it or beside the target."""
-        for c in self._b.footage:
-            yield _joined(self._project.parent if self._project else Path.cwd(), c.path)
+        """Footage and takes of this breakdown, and of every breakdown that lies beside it or beside the target."""
+        media = [(c.path, c.fingerprint) for c in self._b.footage] + [(t.path, t.fingerprint) for t in self._b.takes]
+        for path, mark in media:
+            yield _joined(self._project.parent if self._project else Path.cwd(), path)
             with contextlib.suppress(StoreError):
-                yield find_media(c.path, c.fingerprint, self._project)
+                yield find_media(path, mark, self._project)
         folders = {target.parent, Path(os.path.realpath(target)).parent}
         folders |= {self._project.parent} if self._project else set()
         for folder in folders:
             for beside in sorted(folder.glob("*.chapto")):
-                yield from (_joined(folder, path) for path in _footage_paths(beside))
+                yield from (_joined(folder, path) for path in _media_paths(beside))
 
 
 def free_name(wanted: Path, *, also: tuple[str, ...] = ()) -> Path:
@@ -102,16 +103,18 @@ class _Named(msgspec.Struct):
 
 class _Files(msgspec.Struct):
     footage: list[_Named] = []
+    takes: list[_Named] = []
 
 
 class _Refers(msgspec.Struct):
     breakdown: _Files
 
 
-def _footage_paths(project: Path) -> list[str]:
-    """The footage a breakdown beside refers to; none where it can't be read."""
+def _media_paths(project: Path) -> list[str]:
+    """The footage and takes a breakdown beside refers to; none where it can't be read."""
     try:
-        return [c.path for c in msgspec.json.decode(project.read_bytes(), type=_Refers).breakdown.footage]
+        files = msgspec.json.decode(project.read_bytes(), type=_Refers).breakdown
+        return [c.path for c in (*files.footage, *files.takes)]
     except (OSError, msgspec.DecodeError, UnicodeDecodeError, RecursionError):
         return []
 
