@@ -17,12 +17,13 @@ from chapto.errors import ChaptoError
 
 if TYPE_CHECKING:
     from chapto.programme.knowledge import Knowledge
+    from chapto.render.production import Production
 
 
 def main(arguments: list[str] | None = None) -> int:
     """Run `chapto`; returns the exit status."""
     given = list(sys.argv[1:] if arguments is None else arguments)
-    commands = ("demo", "new", "render", "inspect", "log", "schema", "pictures")
+    commands = ("demo", "new", "render", "inspect", "log", "align", "take", "schema", "pictures")
     if not given or (given[0] not in commands and not given[0].startswith("-")):
         given = ["open", *given]
     options = _parser().parse_args(given)
@@ -88,6 +89,21 @@ def _parser() -> argparse.ArgumentParser:
     _may_replace(log)
     log.add_argument("--read", type=Path, metavar="CSV", help="take the log from this file instead")
     log.set_defaults(work=_log)
+
+    align = commands.add_parser("align", help="find the words of a text in a recording")
+    align.add_argument("sound", type=Path)
+    align.add_argument("text", type=Path, help="the words, as plain text")
+    align.add_argument("--json", action="store_true")
+    align.set_defaults(work=_align)
+
+    take = commands.add_parser("take", help="bring a recording into a breakdown as a narrator's take")
+    take.add_argument("file", type=Path)
+    take.add_argument("sound", type=Path)
+    subject = take.add_mutually_exclusive_group()
+    subject.add_argument("--beat", metavar="ID")
+    subject.add_argument("--section", metavar="ID")
+    subject.add_argument("--whole", action="store_true")
+    take.set_defaults(work=_take)
 
     schema = commands.add_parser("schema", help="print the JSON Schema of .chapto files")
     schema.set_defaults(work=_schema)
@@ -166,7 +182,7 @@ def _rendered(project: Path, target: Path, *, quiet: bool, replacing: bool) -> l
 
     breakdown = Session.look(project).breakdown
     OutputGate(breakdown, project, replacing=replacing).check(*places_of(target))
-    production = produce(breakdown, GuideVoice(), _known())
+    production = _told(produce(breakdown, GuideVoice(), _known(), project=project))
     shown = -1
 
     def progress(share: float) -> None:
@@ -188,6 +204,13 @@ def _known() -> Knowledge:
     return known
 
 
+def _told(production: Production) -> Production:
+    """The same, after what is wrong with its takes was said."""
+    for trouble in production.troubles:
+        _say(trouble)
+    return production
+
+
 def _say(sentence: str) -> None:
     print(f"chapto: {sentence}", file=sys.stderr)
 
@@ -198,7 +221,8 @@ def _inspect(options: argparse.Namespace) -> int:
     from chapto.store.session import Session
     from chapto.voice.guide import GuideVoice
 
-    production = produce(Session.look(options.file).breakdown, GuideVoice(), _known())
+    breakdown = Session.look(options.file).breakdown
+    production = _told(produce(breakdown, GuideVoice(), _known(), project=options.file))
     found = inspected(production.breakdown, production.programme)
     print(json.dumps(found, indent=1, ensure_ascii=False) if options.json else listed(found))
     return 0
@@ -231,6 +255,65 @@ def _log(options: argparse.Namespace) -> int:
     else:
         OutputGate(breakdown, options.file, replacing=options.force).write(options.output, text.encode())
     return 0
+
+
+def _align(options: argparse.Namespace) -> int:
+    from chapto.document.script import words_of
+    from chapto.store.fingerprint import fingerprint
+    from chapto.voice.report import as_data, as_text
+    from chapto.voice.take_words import take_words
+
+    words = words_of(_text(options.text))
+    if not words:
+        raise ChaptoError(f"“{options.text}” holds no words.")
+    found = take_words(options.sound, fingerprint(options.sound), words)
+    print(json.dumps(as_data(words, found), indent=1, ensure_ascii=False) if options.json else as_text(words, found))
+    return 0
+
+
+def _take(options: argparse.Namespace) -> int:
+    from chapto.document.edit_takes import add_take
+    from chapto.document.script import words_of
+    from chapto.document.takes import TakeOf, beats_of
+    from chapto.store.session import Session
+    from chapto.voice.bringing_in import bring_in
+    from chapto.voice.report import summary
+    from chapto.voice.take_words import take_words
+
+    of, subject = TakeOf.NOTHING, options.beat or options.section or ""
+    if subject or options.whole:
+        of = TakeOf.BEAT if options.beat else TakeOf.SECTION if options.section else TakeOf.WHOLE
+    session = Session.open(options.file)
+    try:
+        known = {x.id for x in session.breakdown.script} | {x.id for _, x in session.breakdown.beats()}
+        if subject and subject not in known:
+            raise ChaptoError(f"There is no {of} “{subject}” in this breakdown.")
+        brought = bring_in(options.sound, options.file)
+        session.edit(
+            "bring in a take",
+            lambda b: add_take(
+                b, path=brought.path, fingerprint=brought.fingerprint, seconds=brought.seconds, of=of, subject=subject
+            ),
+        )
+        take = session.breakdown.takes[-1]
+        words = [w for beat in beats_of(session.breakdown, take) for w in words_of(beat.text)]
+        if said := session.save():
+            _say(said)
+    finally:
+        session.close()
+    print(f"Brought in as {brought.path}, {float(brought.seconds):.1f} s.")
+    if words:
+        found = take_words(options.file.parent / brought.path, brought.fingerprint, words, end=take.until)
+        print(summary(words, found))
+    return 0
+
+
+def _text(path: Path) -> str:
+    try:
+        return path.read_text("utf-8")
+    except (OSError, UnicodeDecodeError) as error:
+        reason = error.strerror if isinstance(error, OSError) else "it is no UTF-8 text"
+        raise ChaptoError(f"“{path}” can't be read: {reason}.") from None
 
 
 def _schema(options: argparse.Namespace) -> int:

@@ -22,6 +22,7 @@ class Compiling(QObject):
     with each new one. `known` are the names, styles and rules it is compiled with, the user's own included."""
 
     compiled = pyqtSignal()
+    message = pyqtSignal(str)
 
     def __init__(self, session: Session, workers: Workers, guide: GuideVoice) -> None:
         super().__init__()
@@ -53,10 +54,13 @@ class Compiling(QObject):
 
     def compile_now(self) -> None:
         """Compile in the background; what was being compiled is left."""
-        wanted, known = self._session.breakdown, self.known
+        wanted, known, project = self._session.breakdown, self.known, self._session.path
         if self._job is not None:
             self._job.stop()
-        job = Job("Guide voice", lambda progress, stopped: produce(wanted, self.guide, known, cancelled=stopped))
+        job = Job(
+            "Guide voice",
+            lambda progress, stopped: produce(wanted, self.guide, known, project=project, cancelled=stopped),
+        )
         self._job = self._workers.run_for_programme(job.then(self._arrived))
 
     def close(self) -> None:
@@ -65,5 +69,8 @@ class Compiling(QObject):
 
     def _arrived(self, production: Production) -> None:
         if production.breakdown is self._session.breakdown:
+            for trouble in production.troubles:
+                if trouble not in self.production.troubles:
+                    self.message.emit(trouble)
             self.production, self._compiled_for = production, production.breakdown
             self.compiled.emit()

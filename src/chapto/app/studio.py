@@ -48,7 +48,7 @@ class Studio(QObject):
         self.compiling = Compiling(session, self.workers, guide or GuideVoice())
         self._angles = AngleTrack(session.breakdown)
         self._angles_for = session.breakdown
-        for said in (self.workers.message, self.files.message, self.preferences.failed):
+        for said in (self.workers.message, self.files.message, self.compiling.message, self.preferences.failed):
             said.connect(self.message)
         self.compiling.compiled.connect(self.compiled)
         if troubles := self.known.troubles:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -17,15 +17,18 @@ from chapto.store.errors import StoreError
 from chapto.store.fingerprint import find_media
 from chapto.store.outputs import OutputGate
 from chapto.voice.guide import GuideVoice, Speech, SpeechSounds
+from chapto.voice.takes import speak_takes
 
 
 @dataclass(frozen=True)
 class Production:
-    """A compiled breakdown with its voices."""
+    """A compiled breakdown with its voices. `troubles` says, a sentence each, where the guide voice stands in for a
+    take that should be heard."""
 
     breakdown: Breakdown
     programme: Programme
-    speeches: dict[str, Speech]
+    speeches: Mapping[str, Speech]
+    troubles: tuple[str, ...] = ()
 
 
 def produce(
@@ -33,12 +36,19 @@ def produce(
     guide: GuideVoice,
     known: Knowledge | None = None,
     *,
+    project: Path | None = None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Production:
-    """Speak every beat with the guide voice and compile, with what is `known` (by default what ships).
-    Unchanged beats come from the cache. Raises `Cancelled` when stopped, between two beats at the latest."""
-    speeches = guide.of_breakdown(b, cancelled=cancelled)
-    return Production(b, compile_programme(b, {k: s.line for k, s in speeches.items()}, known), speeches)
+    """Speak every beat, by its take where a chosen one holds it and by the guide voice elsewhere, and compile.
+
+    Takes are looked for beside `project`; `known` is by default what ships. Unchanged beats come from the cache. Raises
+    `Cancelled` when stopped, between two beats at the latest.
+    """
+    takes = speak_takes(b, project, cancelled=cancelled)
+    guided = guide.of_breakdown(b, without=takes.speeches, cancelled=cancelled)
+    speeches = {**guided, **takes.speeches}
+    programme = compile_programme(b, {k: s.line for k, s in speeches.items()}, known)
+    return Production(b, programme, speeches, takes.troubles)
 
 
 def media_places(b: Breakdown, project: Path | None) -> tuple[dict[str, Path], tuple[str, ...]]:

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from chapto.errors import ChaptoError
 
-_RETRIEVAL, _UTF8, _RATE, _WORD, _LIST_END = 1, 1, 1, 1, 0
+_RETRIEVAL, _UTF8, _RATE, _WORD, _LIST_END, _IPA = 1, 1, 1, 1, 0, 2
 SLOWEST, FASTEST = 80, 450
 HASTE = 1.19
 """So many times faster than its nominal rate the voice speaks, its own pauses counted; measured over the demo's script
@@ -88,6 +88,15 @@ class _Library:
         samples = np.concatenate(self._blocks) if self._blocks else np.zeros(0, np.int16)
         return RawSpeech(samples, self.rate, tuple(self._words))
 
+    def phonemes(self, text: str, voice: str) -> str:
+        self._lib.espeak_SetVoiceByName(voice.encode())
+        self._lib.espeak_TextToPhonemes.restype = ctypes.c_char_p
+        rest = ctypes.c_char_p(text.encode())
+        found = []
+        while rest.value:
+            found.append(self._lib.espeak_TextToPhonemes(ctypes.byref(rest), _UTF8, _IPA).decode())
+        return " ".join(found)
+
 
 _lock = threading.Lock()
 _library: list[_Library] = []
@@ -96,6 +105,16 @@ _library: list[_Library] = []
 def say(text: str, voice: str, pace: int) -> RawSpeech:
     """Speech of `text` by espeak-ng voice `voice` at about `pace` words a minute. Safe from any thread."""
     with _lock:
-        if not _library:
-            _library.append(_Library())
-        return _library[0].say(text, voice, pace)
+        return _the_library().say(text, voice, pace)
+
+
+def phonemes(text: str, voice: str = "en-us") -> str:
+    """How `text` is said, in the International Phonetic Alphabet. Safe from any thread."""
+    with _lock:
+        return _the_library().phonemes(text, voice)
+
+
+def _the_library() -> _Library:
+    if not _library:
+        _library.append(_Library())
+    return _library[0]

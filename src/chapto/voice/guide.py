@@ -9,7 +9,7 @@ import threading
 import zipfile
 import zlib
 from collections import OrderedDict
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Container, Iterator, Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import partial
@@ -96,12 +96,17 @@ class GuideVoice:
                     self._known.popitem(last=False)
         return found
 
-    def of_breakdown(self, b: Breakdown, *, cancelled: Callable[[], bool] = lambda: False) -> dict[str, Speech]:
-        """Every beat of `b` spoken by its narrator, by beat id; `Cancelled` when stopped, between two beats."""
+    def of_breakdown(
+        self, b: Breakdown, *, without: Container[str] = (), cancelled: Callable[[], bool] = lambda: False
+    ) -> dict[str, Speech]:
+        """Every beat of `b`, but those `without`, spoken by its narrator, by beat id; `Cancelled` when stopped, between
+        two beats."""
         found = {}
         for _, beat in b.beats():
             if cancelled():
                 raise Cancelled
+            if beat.id in without:
+                continue
             narrator = b.narrator(beat)
             found[beat.id] = self.speak(beat.text, voice=narrator.guide_voice, pace=narrator.pace)
         return found

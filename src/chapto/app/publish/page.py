@@ -121,7 +121,7 @@ class PublishPage(QWidget):
         self._there_before = replacing
 
         def work(progress: Callable[[float], None], stopped: Callable[[], bool]) -> tuple[Path, ...]:
-            production = produce(b, studio.compiling.guide, known, cancelled=stopped)
+            production = produce(b, studio.compiling.guide, known, project=project, cancelled=stopped)
             return render_production(
                 production, project, target, replacing=replacing, progress=progress, cancelled=stopped
             )

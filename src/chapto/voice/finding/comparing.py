@@ -1,0 +1,106 @@
+"""What was said against what was to be said: word for word, by edit distance."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+
+from chapto.voice.finding.recogniser import Heard
+
+MISFIT = -58.0
+"""A word that fits worse, a frame, was another one (right words lie about −12, exchanged ones about −75)."""
+FILLERS = frozenset({"um", "uh", "er", "hmm", "mm"})
+
+
+class Said(StrEnum):
+    """What became of a word of the script."""
+
+    AS_WRITTEN = "said"
+    OTHERWISE = "other"
+    LEFT_OUT = "missing"
+
+
+@dataclass(frozen=True)
+class FoundWord:
+    """A word of the script in the recording: half-open seconds, None where it was left out or has no sound of its own;
+    `heard` is what was understood instead, where that is known."""
+
+    state: Said
+    span: tuple[float, float] | None
+    heard: str = ""
+
+
+@dataclass(frozen=True)
+class AddedWord:
+    """A word that the script does not have, said before the script's word number `before`."""
+
+    before: int
+    heard: str
+    span: tuple[float, float]
+
+    @property
+    def is_filler(self) -> bool:
+        """Whether it only filled a pause."""
+        return self.heard in FILLERS
+
+
+@dataclass(frozen=True)
+class Comparison:
+    """Every word of the script, and what was said besides."""
+
+    words: tuple[FoundWord, ...]
+    added: tuple[AddedWord, ...]
+
+
+def compared(forms: Sequence[str], heard: Sequence[Heard]) -> Comparison:
+    """`forms` of the script (empty for a mark that is not said) against what was `heard`, in order."""
+    said = [i for i, form in enumerate(forms) if form]
+    pairs = paired([forms[i] for i in said], heard)
+    words = [FoundWord(Said.AS_WRITTEN, None) for _ in forms]
+    added: list[AddedWord] = []
+    for i, j in pairs:
+        if i is None:
+            assert j is not None
+            before = next((said[a] for a, b in pairs[pairs.index((i, j)) :] if a is not None), len(forms))
+            added.append(AddedWord(before, heard[j].form, (heard[j].start, heard[j].end)))
+        elif j is None:
+            words[said[i]] = FoundWord(Said.LEFT_OUT, None)
+        else:
+            words[said[i]] = _found(forms[said[i]], heard[j])
+    return Comparison(tuple(words), tuple(added))
+
+
+def _found(form: str, heard: Heard) -> FoundWord:
+    span = (heard.start, heard.end)
+    if heard.form != form:
+        return FoundWord(Said.OTHERWISE, span, heard.form)
+    return FoundWord(Said.AS_WRITTEN if heard.fit > MISFIT else Said.OTHERWISE, span)
+
+
+def paired(forms: Sequence[str], heard: Sequence[Heard]) -> list[tuple[int | None, int | None]]:
+    """Pairs of (script, heard) places with the fewest changes; None where one has no partner."""
+    n, m = len(forms), len(heard)
+    same = np.array([[f == h.form for h in heard] for f in forms], dtype=bool).reshape(n, m)
+    cost = np.zeros((n + 1, m + 1))
+    cost[:, 0], cost[0, :] = np.arange(n + 1), np.arange(m + 1)
+    for i in range(1, n + 1):
+        for j in range(1, m + 1):
+            cost[i, j] = min(
+                cost[i - 1, j - 1] + (0.0 if same[i - 1, j - 1] else 1.2), cost[i - 1, j] + 1, cost[i, j - 1] + 1
+            )
+    pairs: list[tuple[int | None, int | None]] = []
+    i, j = n, m
+    while i or j:
+        if i and j and np.isclose(cost[i, j], cost[i - 1, j - 1] + (0.0 if same[i - 1, j - 1] else 1.2)):
+            i, j = i - 1, j - 1
+            pairs.append((i, j))
+        elif i and np.isclose(cost[i, j], cost[i - 1, j] + 1):
+            i -= 1
+            pairs.append((i, None))
+        else:
+            j -= 1
+            pairs.append((None, j))
+    return pairs[::-1]

@@ -1,0 +1,96 @@
+"""The words of a take: found once, then kept in the cache by the file, the words asked for and the method."""
+
+from __future__ import annotations
+
+import contextlib
+import hashlib
+import os
+from collections.abc import Callable, Sequence
+from fractions import Fraction
+from pathlib import Path
+
+import msgspec
+import numpy as np
+
+from chapto.media.cache import cache_file, used_now
+from chapto.media.sound import RATE as HEARD_RATE
+from chapto.media.sound import load_sound
+from chapto.voice.finding.comparing import AddedWord, FoundWord
+from chapto.voice.finding.phrases import RATE, Phrase, Sound
+from chapto.voice.finding.words_found import VERSION, WordsFound, find_words
+
+_SLOWER = HEARD_RATE // RATE
+_REACH = 32
+"""Samples at 48 kHz to either side that one sample at 16 kHz is made of."""
+
+
+def take_words(
+    path: Path,
+    key: str,
+    words: Sequence[str],
+    *,
+    start: Fraction = Fraction(0),
+    end: Fraction | None = None,
+    progress: Callable[[float], None] = lambda share: None,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> WordsFound:
+    """`words` in the seconds `start … end` (to its end by default) of the file at `path` with fingerprint `key`; times
+    are seconds of the file. Raises `MediaError` when it can't be read and `Cancelled` when stopped."""
+    asked = "|".join([str(VERSION), key, str(start), str(end), *words])
+    cached = cache_file("words", hashlib.sha256(asked.encode("utf-8", "surrogatepass")).hexdigest()[:32], ".json")
+    with contextlib.suppress(OSError, msgspec.DecodeError, UnicodeDecodeError):
+        found = msgspec.json.decode(cached.read_bytes(), type=WordsFound)
+        used_now(cached)
+        return found
+    sound = sound_to_hear(path, key, start, end, cancelled=cancelled)
+    found = _later(find_words(sound, words, progress=progress, cancelled=cancelled), float(start))
+    part = cached.with_suffix(f".{os.getpid()}.part")
+    with contextlib.suppress(OSError):
+        try:
+            part.write_bytes(msgspec.json.encode(found))
+            os.replace(part, cached)
+        finally:
+            part.unlink(missing_ok=True)
+    return found
+
+
+def sound_to_hear(
+    path: Path,
+    key: str,
+    start: Fraction = Fraction(0),
+    end: Fraction | None = None,
+    *,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> Sound:
+    """A file's sound from `start` to `end` as the recogniser wants it: (n,) int16 mono at 16 kHz."""
+    whole = load_sound(path, key, cancelled=cancelled)
+    first = round(start * HEARD_RATE)
+    count = (len(whole) if end is None else min(round(end * HEARD_RATE), len(whole))) - first
+    kernel = _low_pass()
+    pieces = []
+    step = 60 * HEARD_RATE
+    for at in range(0, max(count, 0), step):
+        n = min(step, count - at)
+        mono = whole.read(first + at - _REACH, n + 2 * _REACH).mean(1)
+        pieces.append(np.convolve(mono, kernel, "valid")[:n:_SLOWER])
+    return np.asarray(np.clip(np.concatenate(pieces or [np.zeros(0)]) * 32767, -32768, 32767), dtype=np.int16)
+
+
+def _low_pass() -> np.ndarray:
+    """A windowed sinc that lets through what 16 kHz can hold (Smith, The Scientist and Engineer's Guide to DSP, 16)."""
+    n = np.arange(-_REACH, _REACH + 1)
+    kernel = np.sinc(n * 0.94 / _SLOWER) * np.blackman(len(n))
+    return np.asarray(kernel / kernel.sum())
+
+
+def _later(found: WordsFound, by: float) -> WordsFound:
+    """The same words `by` seconds later."""
+
+    def moved(span: tuple[float, float]) -> tuple[float, float]:
+        return span[0] + by, span[1] + by
+
+    return WordsFound(
+        tuple(FoundWord(w.state, moved(w.span) if w.span else None, w.heard) for w in found.words),
+        tuple(AddedWord(a.before, a.heard, moved(a.span)) for a in found.added),
+        tuple(Phrase(*moved((p.start, p.end))) for p in found.phrases),
+    )
