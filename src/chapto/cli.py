@@ -274,7 +274,8 @@ def _align(options: argparse.Namespace) -> int:
 def _take(options: argparse.Namespace) -> int:
     from chapto.document.edit_takes import add_take
     from chapto.document.script import words_of
-    from chapto.document.takes import TakeOf, beats_of
+    from chapto.document.takes import TakeOf
+    from chapto.document.takes_by_beat import beats_of
     from chapto.store.session import Session
     from chapto.voice.bringing_in import bring_in
     from chapto.voice.report import summary

@@ -16,7 +16,8 @@ from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.edit_takes import add_take, change_take, set_edge
 from chapto.document.script import words_of
-from chapto.document.takes import TakeOf, WordEdge, takes_by_beat
+from chapto.document.takes import TakeOf, WordEdge
+from chapto.document.takes_by_beat import takes_by_beat
 from chapto.media.opening import MediaError
 from chapto.media.sound import load_sound
 from chapto.programme.programme import TieState
@@ -28,6 +29,7 @@ from chapto.store.session import Session
 from chapto.voice.bringing_in import bring_in
 from chapto.voice.espeak import say
 from chapto.voice.guide import GuideVoice, SpeechSounds
+from chapto.voice.takes import speak_takes
 
 BEAT = "b4"
 """“She waits for Moss to lift his hands …”: the first beat of the demo with a tie."""
@@ -84,18 +86,18 @@ def test_a_take_that_is_gone_or_says_something_else_leaves_the_guide_voice_and_a
     assert gone.speeches.keys() == other.speeches.keys() and "missing" in gone.troubles[0]
 
 
-def test_the_nearest_take_counts_and_edges_put_right_by_hand_stay(project: Path, guide: GuideVoice) -> None:
+def test_the_nearest_take_counts_and_edges_put_right_by_hand_stay(project: Path) -> None:
     b = Session.look(project).breakdown
     section, beat = b.find_beat(BEAT)
     whole = recorded(" ".join(x.text for x in section.beats), project.parent / "section.wav")
     b = with_take(b, whole, project, of=TakeOf.SECTION, subject=section.id)
     held = {x.id for x in section.beats}
     assert {k: t.id for k, t in takes_by_beat(b).items()} == dict.fromkeys(held, "t1")
-    assert produce(b, guide, project=project).troubles == ()
+    assert speak_takes(b, project).troubles == ()
     b = with_take(b, recorded(beat.text, project.parent / "line.wav"), project, of=TakeOf.BEAT, subject=BEAT)
     assert takes_by_beat(b)[BEAT].id == "t2"
     b = set_edge(b, "t2", WordEdge(beat=BEAT, word=2, start=F("2.1"), end=F("2.3")))
-    line = produce(b, guide, project=project).speeches[BEAT].line
+    line = speak_takes(b, project).speeches[BEAT].line
     assert line.words[2][1] - line.words[2][0] == F("0.2")
     longer = edit_script.rewrite(b, BEAT, "Now " + beat.text)
     assert longer.takes[1].edges[0].word == 3

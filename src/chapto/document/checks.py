@@ -21,7 +21,7 @@ from chapto.document.bounds import (
 from chapto.document.breakdown import Breakdown, DocumentError, everything_named
 from chapto.document.footage import cameras_of
 from chapto.document.script import Beat, Section, words_of
-from chapto.document.takes import take_problems
+from chapto.document.takes_by_beat import take_problems
 from chapto.document.treatments import TextCard
 
 MAX_SIDE = 7680

@@ -12,7 +12,8 @@ import numpy as np
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Beat, words_of
-from chapto.document.takes import Take, beats_of, takes_by_beat
+from chapto.document.takes import Take
+from chapto.document.takes_by_beat import beats_of, takes_by_beat
 from chapto.errors import ChaptoError
 from chapto.media.sound import RATE, FootageSound, load_sound
 from chapto.pacing.spoken import SpokenLine

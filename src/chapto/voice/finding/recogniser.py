@@ -11,7 +11,7 @@ import os
 import tempfile
 from collections import Counter, defaultdict
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from importlib import resources
 from itertools import pairwise
@@ -100,14 +100,17 @@ class Recogniser:
                 self._run(data)
                 found = [w for w in self._decoder.get_alignment() or () if w.name in self._names]
                 if len(found) == len(forms):
-                    return tuple(
-                        Heard(
-                            form,
-                            begin + w.start * FRAME,
-                            begin + (w.start + w.duration) * FRAME,
-                            w.score / max(w.duration, 1),
-                        )
-                        for form, w in zip(forms, found, strict=True)
+                    return _begun_with(
+                        phrase,
+                        tuple(
+                            Heard(
+                                form,
+                                begin + w.start * FRAME,
+                                begin + (w.start + w.duration) * FRAME,
+                                w.score / max(w.duration, 1),
+                            )
+                            for form, w in zip(forms, found, strict=True)
+                        ),
                     )
         return ()
 
@@ -115,6 +118,14 @@ class Recogniser:
         self._decoder.start_utt()
         self._decoder.process_raw(data, full_utt=True)
         self._decoder.end_utt()
+
+
+def _begun_with(phrase: Phrase, words: tuple[Heard, ...]) -> tuple[Heard, ...]:
+    """`words` with the first beginning half-way between its own start and the phrase's: the two err apart."""
+    first = words[0]
+    if abs(first.start - phrase.start) > PADDING or phrase.start >= first.end:
+        return words
+    return (replace(first, start=(first.start + phrase.start) / 2), *words[1:])
 
 
 _ATTEMPTS = tuple((DITHER * k, PADDING + 0.04 * n) for n, k in enumerate((1.0, 0.7, 1.3, 0.5, 1.6, 1.0, 2.0, 0.8)))
