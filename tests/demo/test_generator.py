@@ -7,47 +7,85 @@ import av
 import numpy as np
 import pytest
 
-from chapto.demo import poses, sounds
-from chapto.demo.body import FOREARM, SHIN, SPINE, THIGH, UPPER_ARM, pose_joints
-from chapto.demo.choreography import Motion, bout_keys, referee_joints, sparring_keys
-from chapto.demo.generate import FOOTAGE, Drawer
+from chapto.demo import sounds
+from chapto.demo.bodies import AT, COUNT, NAMES, PAIRS, both, overlaps, points_of
+from chapto.demo.body import FOREARM, SHIN, SPINE, THIGH, UPPER_ARM
+from chapto.demo.choreography import referee_joints
+from chapto.demo.generate import FOOTAGE, MOVES, Drawer, shipped_motion
+from chapto.demo.motion import RATE
 from chapto.demo.shots import BOUT, SHOTS, Shot
 from chapto.demo.story import MOMENTS, demo_breakdown
 from chapto.media.probe import probe
 from chapto.media.sound import load_sound
 
-PAIRS = (
-    *("ready", "grips", "single_leg", "falling", "closed_guard", "half_guard", "knee_slide", "side_control"),
-    *("knee_on_belly", "dogfight", "open_guard", "leg_entanglement", "turtle", "back_control", "strangle", "apart"),
-)
+moves = pytest.mark.parametrize("name", MOVES)
 
 
-@pytest.mark.parametrize("name", PAIRS)
-def test_bones_keep_their_length_in_every_posture(name: str) -> None:
-    for posture in getattr(poses, name)():
-        j = pose_joints(posture)
-        assert np.linalg.norm(j.chest - j.pelvis) == pytest.approx(SPINE)
-        for side in (0, 1):
-            bones = (
-                (j.hips[side], j.knees[side], THIGH), (j.knees[side], j.ankles[side], SHIN),
-                (j.shoulders[side], j.elbows[side], UPPER_ARM), (j.elbows[side], j.wrists[side], FOREARM),
-            )  # fmt: skip
-            for a, b, length in bones:
-                assert np.linalg.norm(b - a) == pytest.approx(length, abs=0.006)
+def points(name: str, t: float) -> np.ndarray:
+    return np.concatenate([points_of(j) for j in shipped_motion(name).joints(t)])
 
 
-@pytest.mark.parametrize("keys", [bout_keys(), sparring_keys()], ids=["bout", "sparring"])
-def test_nobody_jumps_and_nobody_sinks_into_the_mat(keys: list[object]) -> None:
-    motion = Motion(keys)  # type: ignore[arg-type]
-    end = keys[-1].t  # type: ignore[attr-defined]
-    before = motion.joints(0.0)
-    for t in np.arange(0.1, end - 0.1, 0.1):
+@moves
+def test_bones_keep_their_length_and_nobody_jumps_or_sinks_into_the_mat(name: str) -> None:
+    motion, before = shipped_motion(name), None
+    for t in np.arange(0.0, MOVES[name]().end, 0.1):
         now = motion.joints(float(t))
-        for one, other in zip(before, now, strict=True):
-            assert np.linalg.norm(other.pelvis - one.pelvis) < 0.35
-            assert np.linalg.norm(other.head - one.head) < 0.5
-            assert min(float(p[2]) for p in (other.pelvis, other.head, *other.ankles)) > 0.0
+        for j in now:
+            assert np.linalg.norm(j.chest - j.pelvis) == pytest.approx(SPINE)
+            for side in (0, 1):
+                bones = (
+                    (j.hips[side], j.knees[side], THIGH), (j.knees[side], j.ankles[side], SHIN),
+                    (j.shoulders[side], j.elbows[side], UPPER_ARM), (j.elbows[side], j.wrists[side], FOREARM),
+                )  # fmt: skip
+                for a, b, length in bones:
+                    assert np.linalg.norm(b - a) == pytest.approx(length, abs=0.006)
+            assert min(float(p[2]) for p in (j.pelvis, j.head, *j.ankles)) > 0.0
+        for one, other in zip(before or now, now, strict=True):
+            assert np.linalg.norm(other.pelvis - one.pelvis) < 0.35 and np.linalg.norm(other.head - one.head) < 0.5
         before = now
+
+
+@moves
+def test_no_limb_goes_more_than_three_centimetres_into_a_body(name: str) -> None:
+    for t in np.arange(0.0, MOVES[name]().end, 0.15):
+        depth = overlaps(points(name, float(t)))[0]
+        worst = int(np.argmax(depth))
+        assert depth[worst] <= 0.03, (t, [(i // len(NAMES), NAMES[i % len(NAMES)]) for i in PAIRS[worst]])
+
+
+@moves
+def test_what_stands_on_the_mat_slides_less_than_two_centimetres(name: str) -> None:
+    """By the plan for feet and posted hands; and by what is drawn for the feet of whoever is upright."""
+    wanted = MOVES[name]()
+    ends = [who * COUNT + AT[c] for who in (0, 1) for c in ("lf", "rf", "lh", "rh")]
+    since: dict[int, np.ndarray] = {}
+    for k in range(1, int(wanted.end * RATE)):
+        now, pinned = points(name, k / RATE), wanted.postures(k / RATE)[1] & wanted.postures((k - 1) / RATE)[1]
+        for i in ends:
+            upright = now[i // COUNT * COUNT + AT["pelvis"], 2] > 0.6 and i % COUNT in (AT["lf"], AT["rf"])
+            if pinned[i] or (upright and now[i, 2] < 0.1):
+                assert np.linalg.norm((now[i] - since.setdefault(i, now[i]))[:2]) < 0.02, (k / RATE, i)
+            else:
+                since.pop(i, None)
+
+
+@moves
+def test_hands_hold_what_they_hold(name: str) -> None:
+    for hold in MOVES[name]().holds:
+        now = points(name, (hold.start + hold.end) / 2)
+        tether = hold.tether((hold.start + hold.end) / 2)
+        assert tether is not None
+        place = sum(share * now[i] for i, share in tether.mix)
+        assert np.linalg.norm(place - now[tether.point]) == pytest.approx(hold.length, abs=0.035), hold
+
+
+@moves
+def test_the_shipped_motion_is_what_the_keyframes_give(name: str) -> None:
+    wanted = MOVES[name]()
+    for k in range(20, int(wanted.end * RATE), int(wanted.end)):
+        before = points(name, k / RATE), both(*wanted.postures(k / RATE)[0])
+        settled, _ = wanted.settle((k + 1) / RATE, before)
+        assert np.abs(settled - points(name, (k + 1) / RATE)).max() < 0.03, k
 
 
 def test_the_referee_walks_and_never_jumps() -> None:

@@ -11,9 +11,10 @@ import av
 import numpy as np
 import pytest
 
-from chapto.demo.choreography import Motion, bout_keys, referee_joints
+from chapto.demo.choreography import referee_joints
 from chapto.demo.figures import MOSS, REFEREE, WREN, limbs_of
-from chapto.demo.generate import FOOTAGE
+from chapto.demo.generate import FOOTAGE, shipped_motion
+from chapto.demo.motion import Motion
 from chapto.demo.raster import Camera, draw_limbs
 from chapto.demo.shots import BOUT, Shot
 from chapto.document.condition import ConditionKind
@@ -68,7 +69,7 @@ def hidden_share(shot: Shot, t: float, motion: Motion) -> float:
 def test_the_referee_in_front_is_found_where_he_hides_a_quarter(shot: Shot) -> None:
     """Blocked is more than a quarter of the athletes hidden for longer than the shortest proposal; clear is less
     than a twentieth. At least 0.9 of the blocked time is found, and at most 5 % of what is found was clear."""
-    motion = Motion(bout_keys())
+    motion = shipped_motion("bout")
     times = np.arange(0, shot.seconds, 1.0)
     hidden = np.array([hidden_share(shot, float(t), motion) for t in times])
     found = inside(times, spans(shot.name, K.BLOCKED))

@@ -17,8 +17,7 @@ import pytest
 from msgspec import structs
 from scipy.signal import butter, correlate, sosfiltfilt
 
-from chapto.demo.choreography import Motion, bout_keys
-from chapto.demo.generate import FOOTAGE
+from chapto.demo.generate import FOOTAGE, shipped_motion
 from chapto.demo.shots import SHOTS, Shot
 from chapto.demo.sounds import heard_by, world_sound
 from chapto.demo.story import demo_breakdown
@@ -75,7 +74,7 @@ def test_also_in_10_db_more_noise_with_one_microphone_deaf_above_3_khz(heard: di
 
 
 def test_twenty_seconds_of_overlap_in_300_second_files_are_enough() -> None:
-    world = world_sound(582.0, Motion(bout_keys()), bout=True)
+    world = world_sound(582.0, shipped_motion("bout"), bout=True)
     early = replace(TABLE, mat_in=0.0, seconds=300.0)
     late = replace(WALL, mat_in=280.0, seconds=300.0)
     found = sync_sounds(*(listening(sound_of(heard_by(s, world))) for s in (early, late)))

@@ -18,8 +18,8 @@ HIP_HALF, SHOULDER_HALF = 0.11, 0.185
 THIGH, SHIN, FOOT = 0.44, 0.43, 0.17
 UPPER_ARM, FOREARM, HAND = 0.30, 0.27, 0.10
 
-CHANNELS = ("pelvis", "chest", "front", "head", "lh", "rh", "lf", "rf", "lk", "rk", "le", "re")
-"""What a posture fixes: two trunk points, two directions, four ends, four bending hints."""
+CHANNELS = ("pelvis", "chest", "front", "head", "lh", "rh", "lf", "rf", "lk", "rk", "le", "re", "ltoe", "rtoe")
+"""What a posture fixes: two trunk points, two directions, four ends, four bending hints, and toes where they matter."""
 
 
 @dataclass(frozen=True)
@@ -90,7 +90,10 @@ def pose_joints(posture: dict[str, Vec]) -> Joints:
         bend(s, posture[f], posture[k], THIGH, SHIN) for s, f, k in zip(hips, ("lf", "rf"), ("lk", "rk"), strict=True)
     ]
     toes = []
-    for knee, ankle in legs:
+    for (knee, ankle), name in zip(legs, ("ltoe", "rtoe"), strict=True):
+        if name in posture:
+            toes.append(ankle + unit(posture[name] - ankle) * FOOT)
+            continue
         shin = unit(ankle - knee)
         ahead = unit(front + 0.6 * unit(knee - pelvis))
         flat = ahead - shin * float(ahead @ shin)

@@ -57,6 +57,7 @@ def limbs_of(j: Joints, look: Look) -> list[Limb]:
     crown = j.head + (j.head - j.chest) * 0.45
     limbs.append(Limb(j.head, crown, 0.094, 0.092, look.skin))
     back = -j.face * 0.035
-    limbs.append(Limb(j.head + (j.head - j.chest) * 0.2 + back * 1.3, crown + back * 0.5, 0.088, 0.093, look.hair))
+    top = crown + (j.head - j.chest) * 0.08 + back * 0.9
+    limbs.append(Limb(j.head + (j.head - j.chest) * 0.2 + back * 1.4, top, 0.088, 0.09, look.hair))
     limbs.append(Limb(j.head + j.face * 0.085, j.head + j.face * 0.1, 0.02, 0.016, look.skin))
     return limbs

@@ -1,4 +1,4 @@
-"""Draw the demo footage: `python -m chapto.demo.generate [FOLDER]`.
+"""Draw the demo footage: `python -m chapto.demo.generate [FOLDER] [--moves]`.
 
 The same code always gives the same pictures and sound; the files under `demo/footage/` are its output.
 """
@@ -19,8 +19,9 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QImage, QPainter
 
 from chapto.demo import sounds
-from chapto.demo.choreography import Motion, bout_keys, referee_joints, sparring_keys
+from chapto.demo.choreography import bout, referee_joints, sparring
 from chapto.demo.figures import MOSS, REFEREE, WREN, limbs_of
+from chapto.demo.motion import Motion, load, save, worked_out
 from chapto.demo.raster import Picture, draw_limbs
 from chapto.demo.scene import OPEN, background, draw_board, draw_shadows, to_bytes
 from chapto.demo.shots import SHOTS, Shot
@@ -29,10 +30,11 @@ from chapto.paint.application import application
 from chapto.paint.fonts import load_fonts
 
 BOUT_LENGTH, BOUT_START = 300.0, 4.0
-POINTS = ((0.0, (0, 0)), (44.0, (2, 0)), (112.6, (5, 0)), (131.4, (7, 0)), (150.2, (7, 2)), (207.8, (11, 2)))
+POINTS = ((0.0, (0, 0)), (44.0, (2, 0)), (112.6, (5, 0)), (131.4, (7, 0)), (150.4, (7, 2)), (211.8, (11, 2)))
 """The referee's points on the board: (mat seconds, (Wren, Moss))."""
 FOOTAGE = Path(__file__).parent / "footage"
 KEY_FRAME_SECONDS = 6
+MOVES = {"bout": bout, "sparring": sparring}
 
 
 @lru_cache(maxsize=1)
@@ -43,6 +45,19 @@ def _ready_to_paint() -> object:
     return app
 
 
+@lru_cache(maxsize=2)
+def shipped_motion(name: str) -> Motion:
+    """How both move in one of `MOVES`, as it was worked out for the shipped footage."""
+    return Motion(load(FOOTAGE / f"{name}-motion.npz"))
+
+
+def write_motion(name: str) -> str:
+    """Work one of `MOVES` out, keep it beside the footage, and say its size."""
+    path = FOOTAGE / f"{name}-motion.npz"
+    save(path, worked_out(MOVES[name]()))
+    return f"{path}: {path.stat().st_size:,} bytes"
+
+
 class Drawer:
     """Pictures of one shot."""
 
@@ -50,7 +65,7 @@ class Drawer:
         _ready_to_paint()
         self._shot = shot
         self._bout = shot.hall == OPEN
-        self.motion = Motion(bout_keys() if self._bout else sparring_keys())
+        self.motion = shipped_motion("bout" if self._bout else "sparring")
         self._hall = background(shot.hall, shot.camera, seed=shot.seed)
 
     def picture(self, t: float) -> Picture:
@@ -123,11 +138,14 @@ def main(arguments: list[str] | None = None) -> int:
     parser = argparse.ArgumentParser(prog="python -m chapto.demo.generate", description=__doc__)
     parser.add_argument("folder", nargs="?", type=Path, default=FOOTAGE)
     parser.add_argument("--only", action="append", choices=[s.name for s in SHOTS])
+    parser.add_argument("--moves", action="store_true", help="work out anew how both move, before drawing")
     given = parser.parse_args(arguments)
     given.folder.mkdir(parents=True, exist_ok=True)
     shots = [s for s in SHOTS if not given.only or s.name in given.only]
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     with ProcessPoolExecutor() as pool:
+        if given.moves:
+            print(*pool.map(write_motion, MOVES), sep="\n")
         jobs = [pool.submit(write_shot, s, given.folder) for s in sorted(shots, key=lambda s: -s.seconds * s.fps)]
         for job in jobs:
             print(job.result())

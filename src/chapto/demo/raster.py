@@ -8,12 +8,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 Image = NDArray[np.float32]
 Picture = NDArray[np.uint8]
+Plane = NDArray[np.floating[Any]]
 
 
 @dataclass(frozen=True)
@@ -110,6 +112,8 @@ def _draw(
     nz = np.sqrt(np.maximum(1 - nx * nx - ny * ny, 0))
     radius = np.float32(limb.radius_a) + t * np.float32(limb.radius_b - limb.radius_a)
     depth = np.float32(a[2]) + t * np.float32(b[2] - a[2]) - radius * nz
+    if length2 < 4 * r.max() ** 2:
+        _round_the_near_end(px, py, dx, dy, (ra, rb), (a[2], b[2]), limb, nx, ny, nz, depth)
     near = nearest[y0:y1, x0:x1]
     front = (depth < near) & (cover > 0)
     if not front.any():
@@ -126,3 +130,28 @@ def _draw(
     region = canvas[y0:y1, x0:x1]
     region += alpha * (np.clip(colour * shade[..., None] + gloss[..., None], 0, 1) - region)
     near[front & (cover > 0.5)] = depth[front & (cover > 0.5)]
+
+
+def _round_the_near_end(
+    px: Plane,
+    py: Plane,
+    dx: np.float32,
+    dy: np.float32,
+    radii: tuple[float, float],
+    depths: tuple[float, float],
+    limb: Limb,
+    nx: Plane,
+    ny: Plane,
+    nz: Plane,
+    depth: Plane,
+) -> None:
+    """A limb seen end on shows the ball of its nearer end: put its depth and normals in where it is in front."""
+    end = int(depths[1] < depths[0])
+    sx, sy = (px - dx, py - dy) if end else (px, py)
+    sx, sy = sx / np.float32(radii[end]), sy / np.float32(radii[end])
+    inside = 1 - sx * sx - sy * sy
+    ball = np.float32(depths[end]) - np.float32((limb.radius_a, limb.radius_b)[end]) * np.sqrt(np.maximum(inside, 0))
+    front = (inside > 0) & (ball < depth)
+    depth[front] = ball[front]
+    nx[front], ny[front] = np.broadcast_to(sx, front.shape)[front], np.broadcast_to(sy, front.shape)[front]
+    nz[front] = np.sqrt(inside[front])

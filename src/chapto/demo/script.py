@@ -42,12 +42,13 @@ class Talk:
 
 SCRIPT: tuple[Talk, ...] = (
     Talk("Two knee slides", "finish", (
-        Line(B.OPENING, "This one ends with a strangle. Before that one pass is tried twice, and goes through once."),
+        Line(B.OPENING, "This one ends with a strangle. But what you can take home from it is one arm: where "
+             "it is when her knee goes in."),
     ), Part.OPENING),
     Talk("", "", (
         Line(B.OPENING, "Saltmarsh Winter Open, mat two. Wren Adeyo in marigold sleeves, Moss Tarrant in lagoon. "
-             "One pass is tried twice here: the first is stopped, the second goes through."),
-        Line(B.OPENING, "And we will look at why, because from the side they look the same.", narrator=BRAM),
+             "Twice she slides the same knee: the first time she is stopped, the second time she is past."),
+        Line(B.OPENING, "From the side the two look the same, so we will look at the arms.", narrator=BRAM),
     ), Part.INTRODUCTION),
     Talk("The takedown", "entry", (
         Line(B.HAPPENED, "She waits for Moss to lift his hands, and here@level she drops her hips underneath them."),
@@ -79,8 +80,8 @@ SCRIPT: tuple[Talk, ...] = (
              Cutaway(Fraction(EARLIER_ROLL) + Fraction("11.5"), Fraction(3, 4))),
     ), once_more=True),
     Talk("Moss answers", "sweep", (
-        Line(B.HAPPENED, "Moss gets it back with the same grip@knees. His underhook brings him to his knees, chest to "
-             "chest."),
+        Line(B.HAPPENED, "Her knee is on his belly. He straightens that leg, her shin slides off, and here@half it is "
+             "half guard again. Then the same grip@knees as hers: his underhook brings him up to his knees."),
         Line(B.WHY, "Wren leans into him, and her near arm is trapped, so on that side she has no post. He drives "
              "across, and she goes@over over it. Two points, and a good lesson: the underhook@swept works for both."),
     )),
@@ -93,9 +94,10 @@ SCRIPT: tuple[Talk, ...] = (
              "it go rather than twist after it, and that is the right choice."),
     ), skips=(("178.6", "186.2"),)),
     Talk("The finish", "back", (
-        Line(B.HAPPENED, "Last one. He turtles, and she does not rush. One arm over the shoulder, one under, and the "
-             "seat belt@belt is on. Then the hooks@hooks, one at a time."),
-    )),
+        Line(B.HAPPENED, "Last one. She sits up, pulls his arm@drag across her, and goes round behind it. He turtles, "
+             "and she does not rush. One arm over the shoulder, one under, and the seat belt@belt is on. Then the "
+             "hooks@hooks, one at a time, and only then are there points."),
+    ), skips=(("197.0", "202.6"),)),
     Talk("", "finish", (
         Line(B.WHY, "The strangle is patient too. Her forearm@arm goes under the chin past his hands, "
              "and she brings him close before she squeezes. He taps@tap, and she lets go at once."),

@@ -6,15 +6,15 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.signal import butter, fftconvolve, sosfilt
 
-from chapto.demo.choreography import Motion
+from chapto.demo.motion import Motion
 from chapto.demo.shots import Shot
 
 RATE = 48_000
 Sound = NDArray[np.float32]
 
 START, STOP = 4.0, 231.6
-FALLS = ((38.75, 1.0), (40.2, 0.35), (88.4, 0.25), (109.0, 0.5), (128.0, 0.25), (146.3, 0.9), (173.6, 0.5),
-         (195.0, 0.5), (204.0, 0.4), (222.6, 0.3))  # fmt: skip
+FALLS = ((38.75, 1.0), (40.2, 0.35), (88.4, 0.25), (109.0, 0.5), (128.0, 0.25), (146.6, 0.9), (173.6, 0.5),
+         (195.6, 0.4), (207.2, 0.5), (223.0, 0.3))  # fmt: skip
 """(mat seconds, strength) of bodies meeting the mat."""
 
 
@@ -31,31 +31,35 @@ def _add(world: NDArray[np.float64], at: float, sound: NDArray[np.float64]) -> N
 
 
 def world_sound(seconds: float, motion: Motion, *, bout: bool) -> NDArray[np.float64]:
-    """Mono sound of the place at 48 kHz, `seconds` long, with nothing of any camera in it."""
-    rng = np.random.default_rng(2026 if bout else 7)
+    """Mono sound of the place at 48 kHz, `seconds` long, with nothing of any camera in it.
+
+    Each source draws from a generator of its own, so that the same second sounds the same whatever is asked for.
+    """
+    seed = 2026 if bout else 7
+    rng, hums, talks, swells = (np.random.default_rng([seed, k]) for k in range(4))
     n = round(seconds * RATE)
     t = np.arange(n) / RATE
-    hum = _band(rng.standard_normal(n), 90, 900) * 0.012
-    talk = _band(rng.standard_normal(n), 250, 2400) * 0.016
-    swell = np.interp(t, np.arange(0, seconds + 2, 1.3), rng.uniform(0.3, 1.0, int((seconds + 2) / 1.3) + 1))
+    hum = _band(hums.standard_normal(n), 90, 900) * 0.012
+    talk = _band(talks.standard_normal(n), 250, 2400) * 0.016
+    swell = np.interp(t, np.arange(0, seconds + 2, 1.3), swells.uniform(0.3, 1.0, int((seconds + 2) / 1.3) + 1))
     world: NDArray[np.float64] = hum + talk * swell**2
     for at, strength in FALLS if bout else ((5.2, 0.3), (13.6, 0.3), (21.4, 0.5), (30.2, 0.25)):
         k = np.arange(round(0.5 * RATE)) / RATE
         body = np.sin(2 * np.pi * (62 - 26 * k) * k) * np.exp(-k * 13) * 0.55
         slap = _band(rng.standard_normal(len(k)), 300, 2600) * np.exp(-k * 38) * 0.5
         _add(world, at, strength * (body + slap))
-    _scuffs(world, motion, seconds, rng)
+    _scuffs(world, motion, seconds, np.random.default_rng([seed, 4]))
     if bout:
         _add(world, START, _buzzer())
         _add(world, STOP, _whistle(rng))
-        for at in (41.5, 110.5, 130.0, 149.5, 206.0, 232.3):
+        for at in (41.5, 110.5, 130.0, 149.8, 211.9, 232.3):
             k = np.arange(round(2.2 * RATE)) / RATE
             cheer = _band(rng.standard_normal(len(k)), 500, 3200) * np.sin(np.pi * k / 2.2) ** 2 * 0.05
             _add(world, at, cheer)
     echo = np.zeros(round(0.32 * RATE))
     echo[0] = 1.0
     tail = np.arange(len(echo) - 400) / RATE
-    echo[400:] = rng.standard_normal(len(tail)) * np.exp(-tail * 16) * 0.012
+    echo[400:] = np.random.default_rng([seed, 5]).standard_normal(len(tail)) * np.exp(-tail * 16) * 0.012
     return fftconvolve(world, echo)[:n]  # type: ignore[no-any-return]
 
 

@@ -33,12 +33,14 @@ MOMENTS: dict[str, tuple[str, K, str]] = {
     "under": ("104.3", K.GRIP, "underhook before the knee moves"),
     "knee": ("105.7", K.KNEE_LINE, "knee to the mat"),
     "past": ("109.0", K.FINISH, "hips clear of the legs"),
-    "knees": ("139.4", K.GRIP, "Moss has the underhook"),
-    "over": ("144.6", K.BASE, "no post on that side"),
+    "half": ("138.0", K.KNEE_LINE, "her shin is between his legs"),
+    "knees": ("140.6", K.GRIP, "Moss has the underhook"),
+    "over": ("144.9", K.BASE, "no post on that side"),
     "swept": ("146.8", K.FINISH, "Wren on her back"),
     "ashi": ("175.6", K.KNEE_LINE, "his knee line is past her hips"),
-    "free": ("189.4", K.BASE, "knee free, foot back"),
-    "belt": ("204.8", K.GRIP, "one arm over, one under"),
+    "free": ("189.0", K.BASE, "knee free, foot back"),
+    "drag": ("192.8", K.GRIP, "his arm across her body"),
+    "belt": ("203.8", K.GRIP, "one arm over, one under"),
     "hooks": ("208.6", K.HIPS, "hooks inside the thighs"),
     "arm": ("223.4", K.GRIP, "forearm under the chin"),
     "tap": ("229.9", K.FINISH, "the tap"),
@@ -50,22 +52,22 @@ EXCHANGES: dict[str, tuple[str, str, str, Side, Outcome]] = {
     "entry": ("30.6", "41.4", "single leg takedown", Side.FIRST, Outcome.LANDED),
     "first try": ("83.6", "91", "knee slide", Side.FIRST, Outcome.STOPPED),
     "second try": ("102.8", "112.4", "knee slide", Side.FIRST, Outcome.LANDED),
-    "sweep": ("137.6", "149", "underhook sweep", Side.SECOND, Outcome.LANDED),
+    "sweep": ("135.4", "149", "underhook sweep", Side.SECOND, Outcome.LANDED),
     "leg lock": ("172.4", "191", "outside heel hook", Side.FIRST, Outcome.STOPPED),
-    "back": ("199.6", "210.4", "back take", Side.FIRST, Outcome.LANDED),
+    "back": ("191", "212", "arm drag to the back", Side.FIRST, Outcome.LANDED),
     "finish": ("221.6", "233.4", "rear naked choke", Side.FIRST, Outcome.LANDED),
 }
 
 TRACK = """
 4 standing - | 11 clinch - | 32.8 in-on-the-leg 1 | 38.3 scramble - | 40.4 closed-guard 1 | 66.5 half-guard 1
-109.2 side-control 1 | 128 knee-on-belly 1 | 138 dogfight 1 | 145.6 scramble - | 147 open-guard 2
-173.2 outside-ashi 1 | 188.6 open-guard 2 | 192.4 scramble - | 194.4 turtle 1 | 203.8 back-one-hook 1
-204.4 back-control 1 | 231.6 end
+109.2 side-control 1 | 128 knee-on-belly 1 | 137.4 half-guard 1 | 140.2 dogfight 1 | 145.6 scramble -
+147 open-guard 2 | 173.2 outside-ashi 1 | 188.6 open-guard 2 | 190.8 seated-guard 2 | 193 scramble -
+195 turtle 1 | 207 back-one-hook 1 | 208.6 back-control 1 | 231.6 end
 600 closed-guard 1 | 604.6 half-guard 1 | 620.8 side-control 1 | 629.4 knee-on-belly 1 | 637.4 side-control 1 | 640 end
 """
 """Who was where: mat second, position, and who had its upper or attacking part (1 Wren, 2 Moss)."""
-REFEREE = ((44, 1, 2, "takedown"), (112.6, 1, 3, "pass"), (131.4, 1, 2, "knee on belly"), (150.2, 2, 2, "sweep"),
-           (207.8, 1, 4, "back control"))  # fmt: skip
+REFEREE = ((44, 1, 2, "takedown"), (112.6, 1, 3, "pass"), (131.4, 1, 2, "knee on belly"), (150.4, 2, 2, "sweep"),
+           (211.8, 1, 4, "back control"))  # fmt: skip
 
 PEOPLE = (
     Person(
