@@ -99,6 +99,10 @@ def test_a_stretch_that_is_moved_stays_inside_its_file_and_can_be_opened_again()
     assert edit_conditions.reopen(b, "c1").conditions == ()
 
 
+SILENT = {"music": False, "commentary": False, "thumbnail": False}
+LOUD = {"music": True, "commentary": True, "thumbnail": True}
+
+
 def test_clearance_says_what_is_open_until_everybody_agreed() -> None:
     b = small()
     (c,) = b.footage
@@ -106,9 +110,11 @@ def test_clearance_says_what_is_open_until_everybody_agreed() -> None:
         "Whose footage is it?",
         "Is somebody hurt here?",
         "Nobody is named who can be seen.",
-        "Is there music or commentary to be heard?",
+        "Is there music to be heard?",
+        "Is somebody else's commentary to be heard?",
+        "May a still of it stand as the thumbnail?",
     )
-    b = edit_footage.change_clearance(b, "f1", owner="Ilka", agreement=Agreement.AGREED, music=False, hurt=False)
+    b = edit_footage.change_clearance(b, "f1", owner="Ilka", agreement=Agreement.AGREED, hurt=False, **SILENT)
     b = edit_people.add_person(b, "Wren", footage_id="f1")
     assert open_points(b, b.footage[0]) == ("Wren has not been asked.",)
     b = edit_people.change_person(b, "p1", agreement=Agreement.AGREED)
@@ -130,7 +136,7 @@ def at_first(b: Breakdown) -> tuple[Breakdown, Footage]:
 
 def test_a_withdrawal_says_when_and_what_to_do_and_nobody_is_thanked() -> None:
     b = edit_people.add_person(small(), "Wren", footage_id="f1")
-    b = edit_footage.change_clearance(b, "f1", owner="Ilka", agreement=Agreement.AGREED, music=False, hurt=False)
+    b = edit_footage.change_clearance(b, "f1", owner="Ilka", agreement=Agreement.AGREED, hurt=False, **SILENT)
     b = edit_people.change_person(b, "p1", agreement=Agreement.WITHDRAWN, when="2 May", minor=False)
     (said,) = open_points(*at_first(b))
     assert said.startswith("Wren withdrew on 2 May: cut them out or take the video down")
@@ -143,14 +149,15 @@ def test_a_withdrawal_says_when_and_what_to_do_and_nobody_is_thanked() -> None:
 def test_the_event_and_somebody_who_is_hurt_are_asked_about_apart() -> None:
     b = edit_people.add_person(small(), "Wren", footage_id="f1")
     b = edit_people.change_person(b, "p1", agreement=Agreement.AGREED, minor=False)
-    b = edit_footage.change_clearance(b, "f1", owner="Ilka", agreement=Agreement.AGREED, music=True, hurt=True)
+    b = edit_footage.change_clearance(b, "f1", owner="Ilka", agreement=Agreement.AGREED, hurt=True, **LOUD)
     b = edit_footage.change_clearance(b, "f1", organiser="Saltmarsh Winter Open")
     assert open_points(*at_first(b)) == (
         "Does Saltmarsh Winter Open allow pictures of the event?",
         "Somebody is hurt here: do they agree to it being shown?",
-        "Music or commentary is audible: hosting sites may mute or block it.",
+        "Music is audible: hosting sites may mute or block it.",
+        "Somebody else's commentary is audible: it is theirs, so ask them, or leave that sound out.",
     )
-    b = edit_footage.change_clearance(b, "f1", organiser_agreed=True, hurt_agreed=True, music=False)
+    b = edit_footage.change_clearance(b, "f1", organiser_agreed=True, hurt_agreed=True, **SILENT)
     assert open_points(*at_first(b)) == ()
 
 

@@ -36,7 +36,14 @@ def test_the_next_step_leads_through_the_work_in_its_order(tmp_path: Path) -> No
     cleared = edit_people.add_person(tied, "Wren", footage_id="f1")
     cleared = edit_people.change_person(cleared, "p1", agreement=Agreement.AGREED, minor=False)
     cleared = edit_footage.change_clearance(
-        cleared, "f1", owner="Ilka", agreement=Agreement.AGREED, music=False, hurt=False
+        cleared,
+        "f1",
+        owner="Ilka",
+        agreement=Agreement.AGREED,
+        music=False,
+        commentary=False,
+        thumbnail=False,
+        hurt=False,
     )
     assert step(cleared) == (Stage.PUBLISH, "The tie meets. Watch it once, then render it.")
 

@@ -98,13 +98,14 @@ CONDITIONS = (
 CAMERAS = {"table-side-1": "Table side", "table-side-2": "Table side", "far-wall": "Far wall"}
 RIGHTS = {
     "Table side": Clearance(
-        owner="Ilka", agreement=Agreement.AGREED, how="own camera", credit="Camera: Ilka", music=False, hurt=False,
-        organiser="Saltmarsh Winter Open", organiser_agreed=True, scope="video and thumbnail",
+        owner="Ilka", agreement=Agreement.AGREED, how="own camera", credit="Camera: Ilka", music=False, commentary=False,
+        thumbnail=True, hurt=False, organiser="Saltmarsh Winter Open", organiser_agreed=True, scope="this video",
     ),
     "Far wall": Clearance(owner="Saltmarsh Winter Open", agreement=Agreement.ASKED, how="wrote on 14 January",
                           credit="Second camera: Saltmarsh Winter Open", hurt=False),
     "Tuesday round": Clearance(owner="Tidewrack Grappling", agreement=Agreement.AGREED, how="the club's own, 20 January",
-                               credit="Sparring: Tidewrack Grappling", music=False, hurt=False),
+                               credit="Sparring: Tidewrack Grappling", music=False, commentary=False,
+                               thumbnail=False, hurt=False),
 }  # fmt: skip
 
 _TIED = re.compile(r"^(.*?)@(\w+)(\W*)$")

@@ -20,7 +20,8 @@ class Agreement(StrEnum):
 class Clearance(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
     """Rights in one file. `owner` filmed it or holds it; `organiser` is whose event or broadcast it is, where that is
     somebody else, and `organiser_agreed` whether they allow it. `scope` is what it may be used for, and `until` till
-    when. None is what nobody has asked yet: whether there is `music` or commentary, whether somebody is `hurt`."""
+    when. None is what nobody has asked yet: whether there is `music` or somebody else's `commentary` in its sound,
+    whether a still may stand as `thumbnail`, whether somebody is `hurt`."""
 
     owner: str = ""
     agreement: Agreement = Agreement.NOT_ASKED
@@ -28,6 +29,8 @@ class Clearance(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     when: str = ""
     credit: str = ""
     music: bool | None = None
+    commentary: bool | None = None
+    thumbnail: bool | None = None
     hurt: bool | None = None
     hurt_agreed: bool = False
     organiser: str = ""

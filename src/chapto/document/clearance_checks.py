@@ -42,9 +42,15 @@ def _open(b: Breakdown, c: Footage) -> Iterator[str]:
     if not people:
         yield "Nobody is named who can be seen."
     if rights.music is None:
-        yield "Is there music or commentary to be heard?"
+        yield "Is there music to be heard?"
     elif rights.music:
-        yield "Music or commentary is audible: hosting sites may mute or block it."
+        yield "Music is audible: hosting sites may mute or block it."
+    if rights.commentary is None:
+        yield "Is somebody else's commentary to be heard?"
+    elif rights.commentary:
+        yield "Somebody else's commentary is audible: it is theirs, so ask them, or leave that sound out."
+    if rights.thumbnail is None:
+        yield "May a still of it stand as the thumbnail?"
 
 
 def is_settled(p: Person) -> bool:

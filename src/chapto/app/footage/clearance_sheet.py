@@ -21,6 +21,8 @@ AGREEMENTS = tuple((a, a.value) for a in Agreement)
 ANSWER = 98
 """Pixels of an answer, so that all stand in one column."""
 MUSIC = ((None, "music?"), (False, "no music"), (True, "music"))
+COMMENTARY = ((None, "commentary?"), (False, "no voices"), (True, "commentary"))
+THUMBNAIL = ((None, "thumbnail?"), (True, "thumbnail"), (False, "no thumbnail"))
 HURT = (
     ((None, False), "hurt?"),
     ((False, False), "nobody hurt"),
@@ -108,7 +110,14 @@ class ClearanceSheet(QWidget):
         self._how = Line("how, and when", lambda t: self._put("note how it was agreed", how=t))
         self._music = Answer(MUSIC, lambda m: self._put("note music", music=m), tip="Music in the sound")
         self._music.setFixedWidth(ANSWER)
+        self._commentary = Answer(
+            COMMENTARY,
+            lambda m: self._put("note commentary", commentary=m),
+            tip="Other people's commentary in it",
+        )
+        self._commentary.setFixedWidth(ANSWER)
         more.addWidget(self._how, 1)
+        more.addWidget(self._commentary)
         more.addWidget(self._music)
         column.addLayout(more)
         event = layouts.row()
@@ -127,8 +136,13 @@ class ClearanceSheet(QWidget):
         limits.addWidget(self._until, 3)
         limits.addWidget(self._hurt)
         column.addLayout(limits)
+        shown = layouts.row()
         self._credit = Line("Credit line, as it will be shown", lambda t: self._put("write the credit", credit=t))
-        column.addWidget(self._credit)
+        self._thumbnail = Answer(THUMBNAIL, lambda a: self._put("note a thumbnail", thumbnail=a), tip="As thumbnail")
+        self._thumbnail.setFixedWidth(ANSWER)
+        shown.addWidget(self._credit, 1)
+        shown.addWidget(self._thumbnail)
+        column.addLayout(shown)
         column.addSpacing(4)
         column.addWidget(label("Who can be seen", soft=True))
         self._rows = layouts.column(spacing=0)
@@ -161,6 +175,8 @@ class ClearanceSheet(QWidget):
         self._credit.show_text(rights.credit)
         self.agreed.show_answer(rights.agreement, is_open=rights.agreement is not Agreement.AGREED)
         self._music.show_answer(rights.music, is_open=rights.music is not False)
+        self._commentary.show_answer(rights.commentary, is_open=rights.commentary is not False)
+        self._thumbnail.show_answer(rights.thumbnail, is_open=rights.thumbnail is None)
         self._organiser.show_text(rights.organiser)
         allowed = rights.organiser_agreed
         self._allowed.show_answer(allowed, is_open=not allowed)
