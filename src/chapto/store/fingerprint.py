@@ -30,19 +30,19 @@ def fingerprint(path: Path) -> str:
     return f"{size}-{digest.hexdigest()[:16]}"
 
 
-def find_media(stored: str, wanted: str, project: Path | None) -> Path:
+def find_media(stored: str, wanted: str, project: Path | None, *, what: str = "footage") -> Path:
     """The file that a project means by the path `stored` and the fingerprint `wanted`.
 
     Looks at the path itself (relative to the project's folder), then through the files beside it and beside the
-    project. `StoreError` when it is nowhere, or when only a different file stands at its place.
+    project. `StoreError` when it is nowhere, or when only a different file stands at its place; `what` it calls it.
     """
     try:
-        return _found(stored, wanted, project)
+        return _found(stored, wanted, project, what)
     except OSError as error:
         raise StoreError(f"“{stored}” can't be looked for: {plain_reason(error)}.") from None
 
 
-def _found(stored: str, wanted: str, project: Path | None) -> Path:
+def _found(stored: str, wanted: str, project: Path | None, what: str) -> Path:
     base = project.parent if project else Path.cwd()
     direct = Path(stored) if Path(stored).is_absolute() else base / stored
     if direct.is_file() and fingerprint(direct) == wanted:
@@ -54,5 +54,5 @@ def _found(stored: str, wanted: str, project: Path | None) -> Path:
                 if fingerprint(candidate) == wanted:
                     return candidate
     if direct.is_file():
-        raise StoreError(f"“{direct}” is not the footage this breakdown was made with; put the right file there.")
-    raise StoreError(f"The footage “{direct}” is missing; put it back or beside the project file.")
+        raise StoreError(f"“{direct}” is not the {what} this breakdown was made with; put the right file there.")
+    raise StoreError(f"The {what} “{direct}” is missing; put it back or beside the project file.")

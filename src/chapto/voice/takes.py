@@ -47,11 +47,11 @@ def speak_takes(b: Breakdown, project: Path | None, *, cancelled: Callable[[], b
         if not wanted:
             continue
         try:
-            path = find_media(take.path, take.fingerprint, project)
+            path = find_media(take.path, take.fingerprint, project, what="take")
             lines = _lines(b, take, path, cancelled)
             sound = load_sound(path, take.fingerprint, cancelled=cancelled)
         except ChaptoError as error:
-            troubles.append(f"The guide voice speaks for a take: {error}")
+            troubles.append(f"The guide voice speaks instead of a recording: {error}")
             continue
         for beat, spoken in lines.items():
             if beat not in wanted:

@@ -21,7 +21,7 @@ AGREEMENTS = tuple((a, a.value) for a in Agreement)
 ANSWER = 98
 """Pixels of an answer, so that all stand in one column."""
 MUSIC = ((None, "music?"), (False, "no music"), (True, "music"))
-COMMENTARY = ((None, "commentary?"), (False, "no voices"), (True, "commentary"))
+COMMENTARY = ((None, "voices?"), (False, "no voices"), (True, "voices"))
 THUMBNAIL = ((None, "thumbnail?"), (True, "thumbnail"), (False, "no thumbnail"))
 HURT = (
     ((None, False), "hurt?"),
@@ -113,7 +113,7 @@ class ClearanceSheet(QWidget):
         self._commentary = Answer(
             COMMENTARY,
             lambda m: self._put("note commentary", commentary=m),
-            tip="Other people's commentary in it",
+            tip="Somebody else's commentary in it",
         )
         self._commentary.setFixedWidth(ANSWER)
         more.addWidget(self._how, 1)

@@ -58,18 +58,17 @@ class Comparison:
 def compared(forms: Sequence[str], heard: Sequence[Heard]) -> Comparison:
     """`forms` of the script (empty for a mark that is not said) against what was `heard`, in order."""
     said = [i for i, form in enumerate(forms) if form]
-    pairs = paired([forms[i] for i in said], heard)
     words = [FoundWord(Said.AS_WRITTEN, None) for _ in forms]
     added: list[AddedWord] = []
-    for i, j in pairs:
+    before = len(forms)
+    for i, j in reversed(paired([forms[i] for i in said], heard)):
         if i is None:
             assert j is not None
-            before = next((said[a] for a, b in pairs[pairs.index((i, j)) :] if a is not None), len(forms))
             added.append(AddedWord(before, heard[j].form, (heard[j].start, heard[j].end)))
-        elif j is None:
-            words[said[i]] = FoundWord(Said.LEFT_OUT, None)
-        else:
-            words[said[i]] = _found(forms[said[i]], heard[j])
+            continue
+        before = said[i]
+        words[before] = FoundWord(Said.LEFT_OUT, None) if j is None else _found(forms[before], heard[j])
+    added.reverse()
     return Comparison(tuple(words), tuple(added))
 
 
