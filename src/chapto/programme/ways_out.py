@@ -33,6 +33,9 @@ WEIGHT = {Lack.LATE: 1000.0, Lack.PAST: 1000.0, Lack.ELSEWHERE: 1000.0, Lack.LEN
 
 Edit = Callable[[Breakdown], Breakdown]
 
+TO_SPARE = 0.1
+"""Seconds that cut words must save beyond what is lacking: what is left is not said in quite the same time."""
+
 
 @dataclass(frozen=True, slots=True)
 class WayOut:
@@ -191,7 +194,7 @@ def _fewer_words(t: _Trouble, seconds: float, *, until: int | None) -> Iterator[
         for first, end in runs:
             line = t.lines[beat.id]
             shorter = without(line, first, end)
-            if float(line.seconds - shorter.seconds) < seconds:
+            if float(line.seconds - shorter.seconds) < seconds + TO_SPARE:
                 continue
             words = words_of(beat.text)[first:end]
             price = t.weights.word * len(words) * (1.0 if words[-1][-1] in ".!?…" else NEXT_BEST)
