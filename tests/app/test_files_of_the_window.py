@@ -91,7 +91,7 @@ def test_the_render_beside_the_only_recording_does_not_touch_it(
     assert window.publish_page.target == tmp_path / "sparring-breakdown-2.mp4"
     window.publish_page.target = clip
     window.publish_page.start_render()
-    assert "is footage and is never written over" in window.publish_page.result.text()
+    assert "is never written over" in window.publish_page.result.text()
     (tmp_path / "own.srt").write_text("mine")
     window.publish_page.target = tmp_path / "own.mp4"
     questions.answers = [1]

@@ -130,7 +130,7 @@ def test_the_shared_edge_of_two_positions_is_dragged(demo: Window, qtbot: QtBot)
     qtbot.mousePress(strip, Qt.MouseButton.LeftButton, pos=start)
     qtbot.mouseMove(strip, end)
     qtbot.mouseRelease(strip, Qt.MouseButton.LeftButton, pos=end)
-    spans = {p.position: p for p in demo.studio.breakdown.positions if p.start < 300}
+    spans = {p.position: p for p in demo.studio.breakdown.positions if p.start < 120}
     assert float(spans["side-control"].start) == pytest.approx(113, abs=0.6)
     assert spans["half-guard"].end == spans["side-control"].start
     demo.studio.session.undo()

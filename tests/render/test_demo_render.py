@@ -62,13 +62,13 @@ def test_every_tied_frame_is_on_the_screen_at_its_tied_word(rendered: tuple[Path
             picture = footage_frame(b, b.moment(tie.moment).at)
             start = float(speech.line.words[tie.word][0])
             lags[f"{beat.id}/{tie.word}"] = lag(rendered[1], picture, speech.samples, start, limit)
-    assert len(lags) == 18
+    assert len(lags) == 20
     assert max(lags.values()) <= LAG, lags
 
 
 def test_inspect_shows_every_tie_within_half_a_frame_of_its_plan(programme: dict[str, list[dict[str, float]]]) -> None:
     ties = programme["ties"]
-    assert len(ties) == 18
+    assert len(ties) == 20
     for tie in ties:
         assert abs(tie["shown"] - tie["planned"]) <= 0.5 / 30 + 1e-6
         assert tie["state"] == "met"
