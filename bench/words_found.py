@@ -12,11 +12,11 @@ import random
 import re
 import sys
 import time
-from pathlib import Path
 
 import numpy as np
 from scipy.io import wavfile
 from scipy.signal import resample_poly
+from tests.voice.test_words_found import SPEECH, noisy
 
 from chapto.demo.script import SCRIPT
 from chapto.voice.espeak import say
@@ -25,7 +25,6 @@ from chapto.voice.finding.phrases import RATE
 from chapto.voice.finding.pronouncing import spoken_form
 from chapto.voice.finding.words_found import find_words
 
-SPEECH = Path(__file__).parent.parent / "tests" / "voice" / "speech"
 OTHER = [
     "guard",
     "pressure",
@@ -42,14 +41,6 @@ OTHER = [
     "because",
     "winter",
 ]
-
-
-def noisy(sound: np.ndarray, decibels: float) -> np.ndarray:
-    noise = np.fft.rfft(np.random.default_rng(1).normal(size=len(sound)))
-    noise[1:] /= np.sqrt(np.arange(1, len(noise)))
-    shaped = np.fft.irfft(noise, len(sound))
-    level = np.sqrt(np.mean(sound[np.abs(sound) > 200].astype(float) ** 2)) * 10 ** (-decibels / 20)
-    return np.clip(sound + shaped / shaped.std() * level, -32768, 32767).astype(np.int16)
 
 
 def lines(decibels: float) -> list[tuple[str, list[str], np.ndarray]]:
