@@ -2,6 +2,7 @@
 
 import contextlib
 import json
+from fractions import Fraction
 from pathlib import Path
 
 import jsonschema
@@ -133,6 +134,13 @@ def test_a_file_of_the_fifth_version_still_opens_as_it_was() -> None:
     """Before version 6 there were no takes."""
     b = decode((OLD_FILE.parent / "version-5.chapto").read_bytes(), "version-5.chapto")
     assert (b.people[0].agreement, b.ruling.points[0].kind, b.takes) == (Agreement.WITHDRAWN, CallKind.PENALTY, ())
+    assert decode(encode(b), "again.chapto") == b
+
+
+def test_a_file_of_the_sixth_version_still_opens_as_it_was() -> None:
+    """Before version 7 takes had no cuts, and were not cleaned by choice."""
+    b = decode((OLD_FILE.parent / "version-6.chapto").read_bytes(), "version-6.chapto")
+    assert (b.takes[0].seconds, b.takes[0].cuts, b.takes[0].cleaned, b.guide_only) == (Fraction(7, 2), (), True, False)
     assert decode(encode(b), "again.chapto") == b
 
 

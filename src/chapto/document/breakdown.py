@@ -60,7 +60,8 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
 
     `target` is the wished length in seconds, 0 for none; `target_is_limit` forbids to pass it. Three switches say what
     is painted into the video: `control_strip`, who controls; `score_strip`, names, points and the bout's clock;
-    `cautions`, a line of care once for each class of risk.
+    `cautions`, a line of care once for each class of risk. With `guide_only` the guide voice says everything, whatever
+    was recorded.
     """
 
     title: str
@@ -80,6 +81,7 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     script: tuple[Section, ...] = ()
     labels: tuple[Label, ...] = ()
     takes: tuple[Take, ...] = ()
+    guide_only: bool = False
     style: str = "stop-and-talk"
     target: Fraction = exact("0")
     target_is_limit: bool = False

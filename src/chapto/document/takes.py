@@ -33,8 +33,9 @@ class Take(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
 
     It is `of` a beat or section with the id `subject`, or of the whole. `narrator` (by id) limits it to the beats that
     this one says; empty for all. `start` and `end` are the part that is used (`end` 0: to its end), `gain` is in
-    decibels. Where several `chosen` takes hold a beat, the nearest one counts: beat before section before whole, and
-    among these the last.
+    decibels. Of two `channel`s the left (1) or the right (2) is heard, or both (0). `cuts` are stretches that are left
+    out (half-open seconds, in order), and `cleaned` says whether noise is taken out of it. Where several `chosen` takes
+    hold a beat, the nearest one counts: beat before section before whole, and among these the last.
     """
 
     id: str
@@ -47,6 +48,9 @@ class Take(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
     start: Fraction = exact("0")
     end: Fraction = exact("0")
     gain: Fraction = exact("0")
+    channel: int = 0
+    cleaned: bool = True
+    cuts: tuple[tuple[Fraction, Fraction], ...] = ()
     edges: tuple[WordEdge, ...] = ()
     chosen: bool = True
 

@@ -29,6 +29,8 @@ def _holds(take: Take, section: Section, beat: Beat) -> bool:
 def takes_by_beat(b: Breakdown) -> dict[str, Take]:
     """The take that counts for each beat that has one, by the beat's id."""
     found: dict[str, Take] = {}
+    if b.guide_only:
+        return found
     for take in sorted((t for t in b.takes if t.chosen), key=lambda t: _NEARNESS[t.of]):
         found.update({beat.id: take for beat in beats_of(b, take)})
     return found
@@ -41,6 +43,20 @@ def take_problems(b: Breakdown) -> Iterable[str]:
             yield f"The part of the take “{take.path}” that is used ends before it starts, or lies outside it."
         if not -60 <= take.gain <= 60:
             yield f"The take “{take.path}” can't be made {float(take.gain):g} dB louder."
+        if take.channel not in (0, 1, 2):
+            yield f"The take “{take.path}” has no channel {take.channel}."
+        after = take.start
+        for start, end in take.cuts:
+            if not after <= start < end <= take.until:
+                yield f"A stretch that is left out of the take “{take.path}” lies outside it, or over another."
+            after = end
         for edge in take.edges:
             if not 0 <= edge.start < edge.end <= take.seconds:
                 yield f"A word in the take “{take.path}” would end before it starts, or lies outside it."
+
+
+def takes_of(b: Breakdown, beat_id: str) -> tuple[Take, ...]:
+    """Every take that holds a beat, the one that counts first, and then the newest of the nearest."""
+    counts = takes_by_beat(b).get(beat_id)
+    holding = [t for t in reversed(b.takes) if any(x.id == beat_id for x in beats_of(b, t))]
+    return tuple(sorted(holding, key=lambda t: (t is not counts, -_NEARNESS[t.of])))

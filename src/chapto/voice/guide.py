@@ -114,7 +114,7 @@ class GuideVoice:
     def _say(self, wanted: Wanted) -> SpokenLine:
         """Have it spoken and keep it; the lock is held."""
         text, voice, pace = wanted
-        line, samples = _spoken(text, say(text, voice, pace)) if text.strip() else _nothing()
+        line, samples = spoken_line(text, say(text, voice, pace)) if text.strip() else _nothing()
         self._store(_key(wanted), line, samples)
         self._keep(wanted, samples)
         return line
@@ -178,8 +178,8 @@ def _nothing() -> tuple[SpokenLine, Samples]:
     return SpokenLine((), Fraction(0)), np.zeros(0, np.float32)
 
 
-def _spoken(text: str, raw: RawSpeech) -> tuple[SpokenLine, Samples]:
-    """Word ranges from the library's word events, sound at 48 kHz at the guide voice's level."""
+def spoken_line(text: str, raw: RawSpeech) -> tuple[SpokenLine, Samples]:
+    """Word ranges from the library's word events, sound at 48 kHz at the guide voice's level: `text` is not empty."""
     samples = resample_poly(raw.samples.astype(np.float64) / 32768, RATE, raw.rate)
     loud = np.abs(samples) > SILENT
     last = int(np.flatnonzero(loud)[-1]) + RATE // 50 if loud.any() else len(samples)

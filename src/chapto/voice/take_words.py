@@ -31,21 +31,24 @@ def take_words(
     *,
     start: Fraction = Fraction(0),
     end: Fraction | None = None,
+    channel: int = 0,
     progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> WordsFound:
-    """`words` in the seconds `start … end` (to its end by default) of the file at `path` with fingerprint `key`; times
-    are seconds of the file. Raises `MediaError` when it can't be read and `Cancelled` when stopped."""
-    asked = "|".join([str(VERSION), key, str(start), str(end), *words])
+    """`words` in the file at `path` with fingerprint `key`: in its seconds `start … end` (to its end by default), and
+    in one `channel` (1 or 2) or both (0). Times are seconds of the file. Raises `MediaError` when it can't be read and
+    `Cancelled` when stopped."""
+    asked = "|".join([str(VERSION), key, str(start), str(end), str(channel), *words])
     cached = cache_file("words", hashlib.sha256(asked.encode("utf-8", "surrogatepass")).hexdigest()[:32], ".json")
     with contextlib.suppress(OSError, msgspec.DecodeError, UnicodeDecodeError):
         found = msgspec.json.decode(cached.read_bytes(), type=WordsFound)
         used_now(cached)
         return found
-    sound = sound_to_hear(path, key, start, end, cancelled=cancelled)
+    sound = sound_to_hear(path, key, start, end, channel=channel, cancelled=cancelled)
     found = _later(find_words(sound, words, progress=progress, cancelled=cancelled), float(start))
     part = cached.with_suffix(f".{os.getpid()}.part")
     with contextlib.suppress(OSError):
+        cached.parent.mkdir(parents=True, exist_ok=True)
         try:
             part.write_bytes(msgspec.json.encode(found))
             os.replace(part, cached)
@@ -60,9 +63,11 @@ def sound_to_hear(
     start: Fraction = Fraction(0),
     end: Fraction | None = None,
     *,
+    channel: int = 0,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Sound:
-    """A file's sound from `start` to `end` as the recogniser wants it: (n,) int16 mono at 16 kHz."""
+    """A file's sound from `start` to `end` as the recogniser wants it: (n,) int16 mono at 16 kHz,
+    of one channel (1 or 2) or of both (0)."""
     whole = load_sound(path, key, cancelled=cancelled)
     first = round(start * HEARD_RATE)
     count = (len(whole) if end is None else min(round(end * HEARD_RATE), len(whole))) - first
@@ -71,7 +76,8 @@ def sound_to_hear(
     step = 60 * HEARD_RATE
     for at in range(0, max(count, 0), step):
         n = min(step, count - at)
-        mono = whole.read(first + at - _REACH, n + 2 * _REACH).mean(1)
+        heard = whole.read(first + at - _REACH, n + 2 * _REACH)
+        mono = heard[:, channel - 1] if channel else heard.mean(1)
         pieces.append(np.convolve(mono, kernel, "valid")[:n:_SLOWER])
     return np.asarray(np.clip(np.concatenate(pieces or [np.zeros(0)]) * 32767, -32768, 32767), dtype=np.int16)
 

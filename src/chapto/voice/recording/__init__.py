@@ -1,0 +1,1 @@
+"""Recording a narrator: microphones and their stand-in, the file a kill leaves whole, meter and room."""
