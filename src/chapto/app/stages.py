@@ -10,6 +10,7 @@ from chapto.app.frame.placeholder_page import PlaceholderStage
 from chapto.app.log.stage import LogStage
 from chapto.app.publish.stage import PublishStage
 from chapto.app.stage import StageContext, StageView
+from chapto.app.voice.stage import VoiceStage
 from chapto.app.write.stage import WriteStage
 from chapto.review.work import Stage
 
@@ -18,7 +19,7 @@ STAGES: tuple[Callable[[StageContext], StageView], ...] = (
     LogStage,
     WriteStage,
     partial(PlaceholderStage, Stage.MARK),
-    partial(PlaceholderStage, Stage.VOICE),
+    VoiceStage,
     partial(PlaceholderStage, Stage.REVIEW),
     PublishStage,
     partial(PlaceholderStage, Stage.SHELF),

@@ -5,12 +5,15 @@ from __future__ import annotations
 import contextlib
 import time
 from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtCore import QCoreApplication, QObject, QTimer, pyqtSignal
 
 from chapto.app.compiling import Compiling
 from chapto.app.footage_files import FootageFiles
+from chapto.app.heard import Heard
 from chapto.app.preferences import Preferences
+from chapto.app.sound_level import SoundLevel
 from chapto.app.workers import Workers
 from chapto.document.breakdown import Breakdown
 from chapto.errors import ChaptoError
@@ -46,11 +49,13 @@ class Studio(QObject):
         self.workers = Workers()
         self.files = FootageFiles(session, self.workers, self.preferences, proxies=proxies)
         self.compiling = Compiling(session, self.workers, guide or GuideVoice())
+        self.level = SoundLevel(self.workers, self._level_asked)
         self._angles = AngleTrack(session.breakdown)
         self._angles_for = session.breakdown
         for said in (self.workers.message, self.files.message, self.compiling.message, self.preferences.failed):
             said.connect(self.message)
         self.compiling.compiled.connect(self.compiled)
+        self.compiled.connect(self.level.follow)
         if troubles := self.known.troubles:
             # Once the window is there to show it.
             QTimer.singleShot(0, lambda: self.message.emit(troubles[0]))
@@ -119,10 +124,20 @@ class Studio(QObject):
         """Names, house styles and rule sets, the user's own included."""
         return self.compiling.known
 
-    def mix(self) -> Mix:
-        """The programme's sound as it is now."""
+    def mix(self, heard: Heard = Heard.ALL) -> Mix:
+        """The programme's sound as it is now, or what of it is to be `heard`."""
         made = self.production
-        return Mix(made.breakdown, made.programme, SpeechSounds(made.speeches), self.files.sounds)
+        voices = SpeechSounds(made.speeches) if heard is Heard.ALL else {}
+        sounds = {} if heard is Heard.NOTHING else self.files.sounds
+        return Mix(made.breakdown, made.programme, voices, sounds, gain=self.level.gain)
+
+    def _level_asked(self) -> tuple[Callable[[float], Mix], float] | None:
+        made = self.production
+        if not made.programme.frames or not self.files.is_sound_there:
+            return None
+        b = made.breakdown
+        make = partial(Mix, b, made.programme, SpeechSounds(made.speeches), dict(self.files.sounds))
+        return lambda gain: make(gain=gain), float(b.format.loudness)
 
     def wait(self, *, seconds: float = 30.0) -> bool:
         """Let events run until the programme is compiled and the sound is there; False when time is up."""
@@ -139,6 +154,7 @@ class Studio(QObject):
         self._journal_timer.stop()
         self._save_timer.stop()
         self.compiling.close()
+        self.level.close()
         self.session.listeners.remove(self._on_change)
         with contextlib.suppress(ChaptoError):
             self.session.close()

@@ -48,11 +48,12 @@ class Naming(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=Tr
 
 
 class Format(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """Picture size in pixels and frame rate of the finished programme."""
+    """Picture size in pixels, frame rate, and loudness of the finished programme in LUFS."""
 
     width: int = 1280
     height: int = 720
     fps: Fraction = exact("30")
+    loudness: int = -14
 
 
 class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):

@@ -26,6 +26,8 @@ from chapto.document.treatments import TextCard
 
 MAX_SIDE = 7680
 MAX_FPS = 1000
+QUIETEST, LOUDEST = -31, -9
+"""LUFS."""
 MAX_DRIFT = Fraction(1, 100)
 """Clocks of recorders differ by some hundred millionths; a hundredth is no clock any more."""
 _COLOUR = re.compile(r"#[0-9A-Fa-f]{6}")
@@ -54,6 +56,8 @@ def _frame(b: Breakdown) -> Iterator[str]:
         yield f"A programme can't run at {f.fps} frames a second."
     if not (64 <= f.width <= MAX_SIDE and 64 <= f.height <= MAX_SIDE and f.width % 2 == f.height % 2 == 0):
         yield f"A picture of {f.width}×{f.height} can't be made; both sides are even and from 64 to {MAX_SIDE}."
+    if not QUIETEST <= f.loudness <= LOUDEST:
+        yield f"A programme can't have {f.loudness} LUFS; {QUIETEST} to {LOUDEST} are possible."
     if not b.narrators:
         yield "A breakdown needs at least one narrator."
     for n in b.narrators:

@@ -28,6 +28,11 @@ def set_target(b: Breakdown, seconds: int, *, limit: bool = False) -> Breakdown:
     return replace(b, target=Fraction(seconds), target_is_limit=limit and seconds > 0)
 
 
+def set_loudness(b: Breakdown, lufs: int) -> Breakdown:
+    """With another loudness of the finished programme."""
+    return replace(b, format=replace(b.format, loudness=lufs))
+
+
 def set_shown(b: Breakdown, **shown: bool) -> Breakdown:
     """With `control_strip`, `score_strip` or `cautions` painted into the video, or not."""
     return replace(b, **shown)

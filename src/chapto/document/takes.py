@@ -36,6 +36,7 @@ class Take(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
     decibels. Of two `channel`s the left (1) or the right (2) is heard, or both (0). `cuts` are stretches that are left
     out (half-open seconds, in order), and `cleaned` says whether noise is taken out of it. Where several `chosen` takes
     hold a beat, the nearest one counts: beat before section before whole, and among these the last.
+    One marked `again` is to be read once more.
     """
 
     id: str
@@ -53,6 +54,7 @@ class Take(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
     cuts: tuple[tuple[Fraction, Fraction], ...] = ()
     edges: tuple[WordEdge, ...] = ()
     chosen: bool = True
+    again: bool = False
 
     @property
     def until(self) -> Fraction:

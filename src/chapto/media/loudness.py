@@ -18,6 +18,8 @@ _OFFSET = -0.691
 STEP = RATE // 10
 BLOCK_STEPS = 4
 """A gating block is 400 ms, and one begins every 100 ms."""
+_AROUND = 64
+"""Samples round a stretch that the value between two of its samples depends on."""
 ABSOLUTE, RELATIVE = -70.0, -10.0
 Samples = NDArray[np.floating]
 
@@ -89,8 +91,10 @@ def true_peak(samples: Samples) -> float:
         return QUIETEST
     peak = 0.0
     for at in range(0, len(samples), RATE):
-        part = samples[max(at - 64, 0) : at + RATE + 64]
-        peak = max(peak, float(np.abs(resample_poly(part, 4, 1, axis=0)).max()))
+        before = min(at, _AROUND)
+        part = samples[at - before : at + RATE + _AROUND]
+        between = np.abs(resample_poly(part, 4, 1, axis=0))
+        peak = max(peak, float(between[4 * before : 4 * (before + RATE)].max()))
     return 20 * math.log10(peak) if peak > 1e-6 else QUIETEST
 
 

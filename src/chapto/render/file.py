@@ -6,6 +6,7 @@ import errno
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
@@ -21,6 +22,7 @@ from chapto.media.sound import RATE, FootageSound
 from chapto.programme.programme import Programme
 from chapto.render.ahead import Ahead
 from chapto.render.frames import ProgrammeFrames
+from chapto.render.loudness import gain_for
 from chapto.render.mix import Mix
 from chapto.store.outputs import OutputGate
 
@@ -87,7 +89,8 @@ def render(
     gate.check(target)
     frames = ProgrammeFrames(b, programme, places)
     try:
-        mix = Mix(b, programme, speeches, sounds)
+        make = partial(_mix, b, programme, speeches, sounds)
+        mix = make(gain_for(make, float(b.format.loudness), cancelled=cancelled))
         with gate.making(target) as part:
             _write(part, encoding, b, programme, frames, mix, progress, cancelled)
     except (av.error.FFmpegError, OSError) as error:
@@ -96,6 +99,16 @@ def render(
         frames.close()
     progress(1.0)
     return target
+
+
+def _mix(
+    b: Breakdown,
+    programme: Programme,
+    speeches: Mapping[str, NDArray[np.float32]],
+    sounds: Mapping[str, FootageSound],
+    gain: float,
+) -> Mix:
+    return Mix(b, programme, speeches, sounds, gain=gain)
 
 
 def _write(

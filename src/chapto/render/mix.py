@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from chapto.clock.passage import Passage
 from chapto.document.breakdown import Breakdown
+from chapto.media.limiter import MARGIN, limited
 from chapto.media.sound import RATE, FootageSound
 from chapto.programme.programme import PlacedPhrase, Programme
 
@@ -23,11 +24,13 @@ RAMP = 0.150
 STAY_DOWN = 0.8
 """Seconds of silence in the voice up to which the gym stays down."""
 CUT_FADE = 0.006
+PEAK = 10 ** (-1.1 / 20)
+"""Of full scale: EBU R 128 allows −1 dBTP at most, and encoders add a little."""
 
 
 class Mix:
     """Reads any stretch of a programme's sound. `speeches` holds each beat's samples, (n,) float32 at 48 kHz;
-    `sounds` each file's, by footage id."""
+    `sounds` each file's, by footage id. All of it is made `gain` decibels louder."""
 
     def __init__(
         self,
@@ -35,7 +38,10 @@ class Mix:
         programme: Programme,
         speeches: Mapping[str, Samples],
         sounds: Mapping[str, FootageSound],
+        *,
+        gain: float = 0.0,
     ) -> None:
+        self._louder = np.float32(10 ** (gain / 20))
         self._b, self._programme, self._speeches, self._sounds = b, programme, speeches, sounds
         self.length = round(programme.seconds * RATE)
         self._spoken = _merged(programme.voice)
@@ -47,13 +53,16 @@ class Mix:
         self._shown_until = [end for _, end in self._shown]
 
     def read(self, first: int, count: int) -> Samples:
-        """`count` stereo samples from watch sample `first` on: (count, 2) float32 in −1…1."""
+        """`count` stereo samples from watch sample `first` on: (count, 2) float32, true peak at most `PEAK`."""
+        return limited(self._added(first - MARGIN, count + 2 * MARGIN) * self._louder, limit=PEAK)
+
+    def _added(self, first: int, count: int) -> Samples:
+        """Voice and gym as they are."""
         out: Samples = self._gym(first, count) * self._gain(first, count)[:, None]
         for start, _, i in self._said[bisect_right(self._said_until, first) :]:
             if start >= first + count:
                 break
             _add(out, first, self._voice(self._programme.voice[i]), start)
-        np.clip(out, -0.99, 0.99, out=out)
         return out
 
     def _voice(self, phrase: PlacedPhrase) -> Samples:

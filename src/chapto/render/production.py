@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 
 from chapto.document.breakdown import Breakdown
@@ -17,17 +17,19 @@ from chapto.store.errors import StoreError
 from chapto.store.fingerprint import find_media
 from chapto.store.outputs import OutputGate
 from chapto.voice.guide import GuideVoice, Speech, SpeechSounds
+from chapto.voice.taken_line import TakenLine
 from chapto.voice.takes import speak_takes
 
 
 @dataclass(frozen=True)
 class Production:
-    """A compiled breakdown with its voices. `troubles` says, a sentence each, where the guide voice stands in for a
-    take that should be heard."""
+    """A compiled breakdown with its voices. `taken` says how a take speaks each beat that has one, by beat id;
+    `troubles`, a sentence each, where the guide voice stands in for a take that should be heard."""
 
     breakdown: Breakdown
     programme: Programme
     speeches: Mapping[str, Speech]
+    taken: Mapping[str, TakenLine] = field(default_factory=dict)
     troubles: tuple[str, ...] = ()
 
 
@@ -48,7 +50,7 @@ def produce(
     guided = guide.of_breakdown(b, without=takes.speeches, cancelled=cancelled)
     speeches = {**guided, **takes.speeches}
     programme = compile_programme(b, {k: s.line for k, s in speeches.items()}, known)
-    return Production(b, programme, speeches, takes.troubles)
+    return Production(b, programme, speeches, takes.lines, takes.troubles)
 
 
 def media_places(b: Breakdown, project: Path | None) -> tuple[dict[str, Path], tuple[str, ...]]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import msgspec
+from msgspec.structs import replace
 from platformdirs import user_config_path
 
 from chapto.store.atomic import write_atomically
@@ -15,11 +16,16 @@ SMALLEST_CACHE, LARGEST_CACHE = 1, 500
 
 class Settings(msgspec.Struct, frozen=True, kw_only=True):
     """`proxy_gigabytes` is how much all proxies may take (10^9 bytes each); `quiet` the share of a file's usual
-    activity under which nothing happens; `reaction` the seconds from seeing to pressing a key."""
+    activity under which nothing happens; `reaction` the seconds from seeing to pressing a key. `microphone` is the id
+    of the one used last, and `gym_heard` whether the gym is in the headphones while recording. `listener` is the folder
+    of a model that recognises speech."""
 
     proxy_gigabytes: int = 20
     quiet: float = 0.35
     reaction: float = 0.4
+    microphone: str = ""
+    gym_heard: bool = True
+    listener: str = ""
 
 
 def settings_path() -> Path:
@@ -38,7 +44,8 @@ def load_settings() -> Settings:
 
 def within_bounds(found: Settings) -> Settings:
     """The settings with every number in its range."""
-    return Settings(
+    return replace(
+        found,
         proxy_gigabytes=min(max(found.proxy_gigabytes, SMALLEST_CACHE), LARGEST_CACHE),
         quiet=min(max(found.quiet, 0.05), 1.0),
         reaction=min(max(found.reaction, 0.0), 1.5),

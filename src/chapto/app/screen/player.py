@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QObject, Qt, QTimer, pyqtSignal
 
+from chapto.app.heard import Heard
 from chapto.app.playhead import Playhead, View
 from chapto.app.studio import Studio
 from chapto.media.sound import RATE
@@ -30,6 +31,7 @@ class Player(QObject):
         self.speaker = speaker or Loudspeaker(studio.message.emit)
         self.head = Playhead()
         self.playing = False
+        self.heard = Heard.ALL
         self.loop: tuple[Fraction, Fraction] | None = None
         self._from = self.head
         self._timer = QTimer(self)
@@ -119,7 +121,7 @@ class Player(QObject):
     def _begin(self) -> None:
         self._from = self.head
         if self.head.view is View.WATCH:
-            mix = self._studio.mix()
+            mix = self._studio.mix(self.heard)
             self.speaker.start(mix.read, round(self.head.frame / self._studio.programme.fps * RATE))
         else:
             self.speaker.start(self._mat_sound(), 0)

@@ -32,6 +32,11 @@ class FoundWord:
     span: tuple[float, float] | None
     heard: str = ""
 
+    @property
+    def said_as_written(self) -> bool:
+        """Whether nothing is wrong with it."""
+        return self.state is Said.AS_WRITTEN
+
 
 @dataclass(frozen=True)
 class AddedWord:

@@ -6,9 +6,11 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import chain, pairwise
 
+import numpy as np
+
 from chapto.errors import Cancelled
 from chapto.voice.finding.comparing import AddedWord, FoundWord, Said, compared, paired
-from chapto.voice.finding.phrases import Phrase, Sound, phrases
+from chapto.voice.finding.phrases import RATE, Phrase, Sound, phrases
 from chapto.voice.finding.pronouncing import spoken_form
 from chapto.voice.finding.recogniser import FRAME, Heard, Recogniser
 
@@ -51,6 +53,11 @@ def find_words(
     believed = _script_believed(recogniser, sound, spoken, heard, [f for f in forms if f])
     comparison = compared(forms, believed)
     return WordsFound(comparison.words, comparison.added, spoken)
+
+
+def warm_up() -> None:
+    """Load detector, recogniser and dictionary, which takes a moment the first time."""
+    find_words(np.random.default_rng(1).normal(0, 300, RATE).astype(np.int16), ["ready"])
 
 
 def _script_believed(

@@ -1,0 +1,50 @@
+"""How much louder the programme is played, so that it sounds as it will be published."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QObject, QTimer
+
+from chapto.app.jobs import Job
+from chapto.app.workers import Workers
+from chapto.render.loudness import gain_for
+from chapto.render.mix import Mix
+
+MEASURE_AFTER = 4_000
+"""Milliseconds of quiet after an edit before the whole programme is listened to."""
+
+
+class SoundLevel(QObject):
+    """`gain` in decibels is the last one that was measured. `make` gives, for decibels, the mix as it is now, and the
+    loudness that is wished; None while there is nothing to measure."""
+
+    def __init__(self, workers: Workers, make: Callable[[], tuple[Callable[[float], Mix], float] | None]) -> None:
+        super().__init__()
+        self.gain = 0.0
+        self._workers, self._make = workers, make
+        self._job: Job[float] | None = None
+        self._quiet = QTimer(self)
+        self._quiet.setSingleShot(True)
+        self._quiet.setInterval(MEASURE_AFTER)
+        self._quiet.timeout.connect(self._measure)
+
+    def follow(self) -> None:
+        """The programme is another."""
+        if self._job is not None:
+            self._job.stop()
+        self._quiet.start()
+
+    def close(self) -> None:
+        """Begin nothing any more."""
+        self._quiet.stop()
+
+    def _measure(self) -> None:
+        asked = self._make()
+        if asked is not None:
+            make, wanted = asked
+            job = Job("Loudness", lambda _, stopped: gain_for(make, wanted, cancelled=stopped))
+            self._job = self._workers.run_unseen(job.then(self._arrived))
+
+    def _arrived(self, gain: float) -> None:
+        self.gain = gain

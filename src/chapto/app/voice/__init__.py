@@ -1,0 +1,1 @@
+"""Recording: prompter and picture, takes and their words."""

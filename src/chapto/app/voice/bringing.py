@@ -1,0 +1,94 @@
+"""Recordings made elsewhere, and those that a kill cut off."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import QPoint
+from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
+
+from chapto.app.studio import Studio
+from chapto.app.voice.booth import Booth, State
+from chapto.document.takes import TakeOf
+from chapto.voice.new_take import Subject
+from chapto.voice.recording.unfinished import WHOLE, Unfinished, unfinished
+
+SOUNDS = "Sound or video (*.wav *.flac *.mp3 *.m4a *.ogg *.opus *.aac *.mp4 *.mov *.mkv *.webm *.avi *.mts)"
+
+
+class BringingIn:
+    """Hands files to the booth, which offers them; `current` is the beat that is looked at, by id."""
+
+    def __init__(self, owner: QWidget, studio: Studio, booth: Booth, current: Callable[[], str]) -> None:
+        self._owner, self._studio, self._booth, self._current = owner, studio, booth, current
+
+    def ask_for_file(self) -> None:
+        """Choose a recording and what it is of."""
+        name, _ = QFileDialog.getOpenFileName(self._owner, "Bring in a recording", "", SOUNDS)
+        if name:
+            self.ask_what_of(Path(name))
+
+    def ask_what_of(self, path: Path) -> None:
+        """Ask of what a recording is."""
+        owner = self._owner
+        self.menu(path).exec(owner.mapToGlobal(QPoint(owner.width() // 2, owner.height() // 2)))
+
+    def menu(self, path: Path) -> QMenu:
+        """What it can be of."""
+        menu, b, beat = QMenu(self._owner), self._studio.breakdown, self._current()
+        menu.addAction("It is of everything", lambda: self.bring_in(path, Subject(TakeOf.WHOLE)))
+        for n in b.narrators if len(b.narrators) > 1 else ():
+            said = Subject(TakeOf.WHOLE, "", n.id)
+            menu.addAction(f"It is all that {n.name} says", partial(self.bring_in, path, said))
+        if len(b.narrators) == 2:
+            left, right = (n.name for n in b.narrators)
+            menu.addAction(f"{left} is on the left, {right} on the right", partial(self.bring_in_two, path))
+        if beat:
+            section = b.find_beat(beat)[0]
+            menu.addAction("It is of this section", partial(self.bring_in, path, Subject(TakeOf.SECTION, section.id)))
+            menu.addAction("It is of this line", partial(self.bring_in, path, Subject(TakeOf.BEAT, beat)))
+        return menu
+
+    def bring_in(self, path: Path, subject: Subject) -> None:
+        """Have the words of a file found, and offer it."""
+        self._booth.take_up([(path, subject)], recorded=False)
+
+    def bring_in_two(self, path: Path) -> None:
+        """A file with one narrator on each channel."""
+        first, second = self._studio.breakdown.narrators[:2]
+        sides = [Subject(TakeOf.WHOLE, "", n.id, channel) for channel, n in enumerate((first, second), 1)]
+        self._booth.take_up([(path, side) for side in sides], recorded=False)
+
+    # ── cut off ──────────────────────────────────────────────────────────────────────────────────────────
+    def _cut_off(self) -> Unfinished | None:
+        project = self._studio.session.path
+        if project is None or self._studio.session.read_only or self._booth.state is not State.IDLE:
+            return None
+        return next(iter(unfinished(project)), None)
+
+    def _subject(self, cut_off: Unfinished) -> Subject:
+        b = self._studio.breakdown
+        if cut_off.subject == WHOLE:
+            return Subject(TakeOf.WHOLE)
+        for section, beat in b.beats():
+            if beat.id == cut_off.subject:
+                return Subject(TakeOf.BEAT, beat.id)
+            if section.id == cut_off.subject:
+                return Subject(TakeOf.SECTION, section.id)
+        return Subject(TakeOf.NOTHING)
+
+    def cut_off_beat(self) -> str:
+        """The beat of which a recording was cut off, by id; empty for none."""
+        found = self._cut_off()
+        subject = self._subject(found) if found else Subject(TakeOf.NOTHING)
+        return subject.id if subject.of is TakeOf.BEAT else ""
+
+    def offer_cut_off(self) -> None:
+        """A recording that a kill cut off is offered."""
+        if (found := self._cut_off()) is not None:
+            self._studio.message.emit(
+                f"A recording of {float(found.seconds):.1f} s was cut off; Return keeps what there is."
+            )
+            self._booth.take_up([(found.path, self._subject(found))], recorded=True)

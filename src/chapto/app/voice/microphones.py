@@ -1,0 +1,63 @@
+"""Which microphone is used: those of the system and the stand-in, and the one that was chosen last."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from chapto.app.jobs import Job
+from chapto.app.studio import Studio
+from chapto.voice.recording.device import Device, microphones
+from chapto.voice.recording.microphone import Microphone, MicrophoneName
+from chapto.voice.recording.stand_in import STAND_IN, VOICES, StandInMicrophone
+
+
+class Microphones(QObject):
+    """`names` lists all, the system's first. Until one was chosen the system's favourite is used, and where there is
+    none the stand-in."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, studio: Studio) -> None:
+        super().__init__()
+        self._studio = studio
+        self.names: tuple[MicrophoneName, ...] = (STAND_IN,)
+        self._chosen: dict[str, MicrophoneName] = {}
+        self._stand_ins: dict[str, StandInMicrophone] = {}
+        self.speed = 1.0
+
+    def look(self) -> None:
+        """Ask the system anew which there are."""
+        job = Job("Microphones", lambda progress, stopped: microphones())
+        self._studio.workers.run_thought(job.then(self._found))
+
+    def name_for(self, narrator: str) -> MicrophoneName:
+        """The microphone of a narrator, by id."""
+        chosen = self._chosen.get(narrator)
+        if chosen in self.names:
+            return chosen
+        first = self._studio.preferences.now.microphone
+        return next((n for n in self.names if n.id == first), self.names[0])
+
+    def choose(self, name: MicrophoneName, narrator: str = "") -> None:
+        """Use a microphone from now on, for one narrator or for all."""
+        if narrator:
+            self._chosen[narrator] = name
+        else:
+            self._chosen.clear()
+            self._studio.preferences.set(microphone=name.id)
+        self.changed.emit()
+
+    def open_for(self, narrator: str, *, channels: int = 1) -> Microphone:
+        """The microphone of a narrator, ready to hear."""
+        name = self.name_for(narrator)
+        if not name.is_stand_in:
+            return Device(name, channels)
+        if narrator not in self._stand_ins:
+            ids = [n.id for n in self._studio.breakdown.narrators]
+            place = ids.index(narrator) if narrator in ids else 0
+            self._stand_ins[narrator] = StandInMicrophone(voice=VOICES[place % len(VOICES)], speed=self.speed)
+        return self._stand_ins[narrator]
+
+    def _found(self, names: tuple[MicrophoneName, ...]) -> None:
+        self.names = (*names, STAND_IN)
+        self.changed.emit()

@@ -1,0 +1,336 @@
+"""The Voice stage: picture above, the line to read beneath it, its recording below, all lines beside."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeySequence, QShortcut, QShowEvent
+from PyQt6.QtWidgets import QWidget
+
+from chapto.app import layouts
+from chapto.app.playhead import View
+from chapto.app.screen.player import Player
+from chapto.app.studio import Studio
+from chapto.app.voice.acts import NUDGE, TakeActs
+from chapto.app.voice.booth import Booth, State
+from chapto.app.voice.bringing import BringingIn
+from chapto.app.voice.changed_fit import ChangedFit
+from chapto.app.voice.controls import RecordControls
+from chapto.app.voice.head import VoiceHead
+from chapto.app.voice.line_takes import LineTakes
+from chapto.app.voice.listening import Listening
+from chapto.app.voice.microphones import Microphones
+from chapto.app.voice.prompter import Prompter
+from chapto.app.voice.reading import beat_due, reading, word_due
+from chapto.app.voice.room_test import RoomTest
+from chapto.app.voice.row_list import RowList
+from chapto.app.voice.rows import beat_rows, take_rows
+from chapto.app.voice.strip_model import guide_strip
+from chapto.app.voice.take_strip import TakeStrip
+from chapto.app.widgets import button, ground, label
+from chapto.document.script import words_of
+from chapto.document.takes import TakeOf
+from chapto.voice.new_take import Subject
+from chapto.voice.punch_in import Punch, to_next_pause
+
+KEYS = (
+    ("R  Return", "record the line and stop, keep it and go on"),
+    ("Shift+R  Alt+R", "record the section, or all of it, in one go"),
+    ("P", "read again from the chosen word to the next pause"),
+    ("Up  Down", "the line before, the line after"),
+    (",  .", "the word before, the word after"),
+    ("L  C", "hear the take, with its noise or without"),
+    ("U  M", "use the take or the guide voice, mark it to be read again"),
+    ("T  X  F", "write what was said, cut what was added, cut all fillers"),
+    ("Alt+,  Alt+.", "pull where the word begins; with Shift, where it ends"),
+    ("Ctrl+I  Ctrl+M", "bring in a recording, microphone and headphones"),
+    ("Q  Ctrl+G", "listen to the empty room, guide voice only"),
+)
+MOST_TAKES = 4
+"""Takes of a line in sight at once."""
+
+
+class VoicePage(QWidget):
+    """One line is `current`; what is done is done to it."""
+
+    def __init__(self, studio: Studio, player: Player, screen: QWidget) -> None:
+        super().__init__()
+        self._studio, self._player = studio, player
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.microphones = Microphones(studio)
+        self.booth = Booth(studio, player, self.microphones)
+        self.takes = LineTakes(studio)
+        self.listening = Listening(player)
+        self.acts = TakeActs(studio, lambda: self.takes.looked)
+        self.room = RoomTest(studio, self.microphones)
+        self.bringing = BringingIn(self, studio, self.booth, lambda: self.current)
+        self._fit = ChangedFit(studio)
+        self.current = ""
+        self._take = ""
+        self.prompter, self.strip = Prompter(), TakeStrip()
+        self.controls = RecordControls(self.booth, self.record_or_stop, self.keep)
+        self.head = VoiceHead(studio, self.microphones)
+        self.beats = RowList("Lines", self.choose)
+        self.takes_head = label("", soft=True)
+        self.takes_list = RowList("Recordings of this line", self._look_at_take)
+        self._lay_out(screen)
+        self._connect()
+        self._keys()
+
+    def _lay_out(self, screen: QWidget) -> None:
+        reading_part = ground(QWidget(), "paper")
+        lines = layouts.column(reading_part, spacing=0)
+        lines.addWidget(self.prompter, 1)
+        lines.addWidget(self.controls)
+        lines.addWidget(self.strip)
+        left = layouts.split(Qt.Orientation.Vertical, screen, reading_part, sizes=(395, 305), stretch=(3, 2))
+        side = ground(QWidget(), "paper")
+        column = layouts.column(side, spacing=0)
+        column.addWidget(self.head)
+        column.addWidget(self.beats, 1)
+        foot = layouts.row(None, self.takes_head, margins=(18, 6, 10, 2))
+        foot.addStretch(1)
+        foot.addWidget(
+            button(
+                "Bring in…",
+                self.bringing.ask_for_file,
+                tip="Bring in a recording",
+                key="Ctrl+I",
+                sign="plus",
+                kind="quiet",
+            )
+        )
+        column.addLayout(foot)
+        column.addWidget(self.takes_list)
+        layouts.column(self, layouts.split(Qt.Orientation.Horizontal, left, side, sizes=(760, 430), stretch=(1,)))
+
+    def _connect(self) -> None:
+        self._studio.compiled.connect(self.follow)
+        self._studio.changed.connect(self.follow)
+        self._player.moved.connect(self._follow_picture)
+        self.booth.changed.connect(self._follow_booth)
+        self.takes.changed.connect(self._show_takes)
+        self.listening.at.connect(self.strip.hear_at)
+        self.listening.ended.connect(lambda: self.strip.hear_at(None))
+        self.strip.word_chosen.connect(self._go_to_word)
+        self.strip.pulled.connect(self.acts.pull)
+
+    def _keys(self) -> None:
+        def word() -> int:
+            return self.strip.chosen
+
+        for keys, act in (
+            ("R", self.record_or_stop),
+            ("Shift+R", partial(self.record_through, TakeOf.SECTION)),
+            ("Alt+R", partial(self.record_through, TakeOf.WHOLE)),
+            ("P", self.punch_in),
+            ("Return", self.keep),
+            ("Enter", self.keep),
+            ("Up", partial(self.step, -1)),
+            ("Down", partial(self.step, 1)),
+            (",", lambda: self.strip.choose(word() - 1)),
+            (".", lambda: self.strip.choose(word() + 1)),
+            ("L", self.hear),
+            ("C", self.hear_cleaned_or_not),
+            ("U", self.acts.use_or_not),
+            ("M", self.acts.mark),
+            ("+", partial(self.acts.louder, 1)),
+            ("-", partial(self.acts.louder, -1)),
+            ("T", lambda: self.acts.take_text(word())),
+            ("X", lambda: self.acts.cut_added(word())),
+            ("F", self.acts.cut_fillers),
+            ("Delete", self.acts.remove),
+            ("Alt+,", lambda: self.acts.nudge(word(), start=-NUDGE)),
+            ("Alt+.", lambda: self.acts.nudge(word(), start=NUDGE)),
+            ("Alt+Shift+,", lambda: self.acts.nudge(word(), end=-NUDGE)),
+            ("Alt+Shift+.", lambda: self.acts.nudge(word(), end=NUDGE)),
+            ("Ctrl+I", self.bringing.ask_for_file),
+            ("Ctrl+M", self.head.open_menu),
+            ("Ctrl+G", self.head.switch_takes),
+            ("Q", self.room.begin),
+        ):
+            shortcut = QShortcut(QKeySequence(keys), self, act)
+            shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+
+    # ── which line ───────────────────────────────────────────────────────────────────────────────────────
+    def enter(self) -> None:
+        """The stage is shown: the line that is heard at the playhead is the current one."""
+        self.microphones.look()
+        self.booth.get_ready()
+        self._player.switch(View.WATCH)
+        p = self._studio.programme
+        everything = frozenset(w.beat for w in p.words)
+        if self.current not in everything:
+            self.current = beat_due(p, self._player.head.frame / p.fps, everything) or next(iter(self._ids()), "")
+        self.follow()
+        if beat := self.bringing.cut_off_beat():
+            self.choose(beat)
+        self.bringing.offer_cut_off()
+
+    def _ids(self) -> list[str]:
+        return [beat.id for _, beat in self._studio.breakdown.beats() if words_of(beat.text)]
+
+    def choose(self, beat: str) -> None:
+        """Make a line the current one, and show its picture."""
+        if self.booth.state is State.RECORDING:
+            return
+        if self.booth.state is State.OFFERING and beat != self.current:
+            self.booth.put_aside()
+        self.current, self._take = beat, ""
+        self.strip.choose(-1)
+        p = self._studio.programme
+        first = next((w for w in p.words if w.beat == beat), None)
+        if first is not None and self.isVisible():
+            self._player.pause()
+            self._player.switch(View.WATCH)
+            self._player.show_frame(int(first.start * p.fps))
+        self.follow()
+
+    def step(self, by: int) -> None:
+        """Go to another line."""
+        ids = self._ids()
+        if ids:
+            place = ids.index(self.current) if self.current in ids else 0
+            self.choose(ids[min(max(place + by, 0), len(ids) - 1)])
+
+    def _look_at_take(self, take: str) -> None:
+        """Look at a take; the one that is looked at already is used."""
+        looked = self.takes.looked
+        if looked.take is not None and looked.take.id == take:
+            self.acts.choose(take)
+        self._take = take
+        self.follow()
+
+    # ── recording ────────────────────────────────────────────────────────────────────────────────────────
+    def record_or_stop(self) -> None:
+        """Record the current line, or end the recording."""
+        if self.booth.state is State.RECORDING:
+            self.booth.stop()
+        elif self.current:
+            self._begin(Subject(TakeOf.BEAT, self.current))
+
+    def record_through(self, of: TakeOf) -> None:
+        """Record the section of the current line, or everything, in one go; or end the recording."""
+        if self.booth.state is State.RECORDING:
+            self.booth.stop()
+        elif self.current:
+            section = self._studio.breakdown.find_beat(self.current)[0].id
+            self._begin(Subject(of, section if of is TakeOf.SECTION else ""))
+
+    def punch_in(self) -> None:
+        """Read again from the chosen word to the next pause; what was read is put into the take."""
+        looked, word = self.takes.looked, self.strip.chosen
+        if self.booth.state is State.RECORDING:
+            self.booth.stop()
+            return
+        if looked.line is None or looked.take is None or self.booth.state is not State.IDLE:
+            self._studio.message.emit("There is no recording of this line yet to read into; R records it.")
+            return
+        text = self._studio.breakdown.find_beat(self.current)[1].text
+        first = max(word, 0)
+        punch = Punch(self.current, looked.take.id, first, to_next_pause(text, first, len(words_of(text))))
+        self.listening.stop()
+        self.booth.record(Subject(TakeOf.BEAT, self.current), punch=punch)
+
+    def _begin(self, subject: Subject) -> None:
+        self.listening.stop()
+        self.booth.record(subject)
+
+    def keep(self) -> None:
+        """Keep what was recorded, and go to the next line."""
+        self._fit.begin()
+        if self.booth.keep():
+            self._take = ""
+            subject = self.booth.subject
+            if subject.of is TakeOf.BEAT:
+                self.step(1)
+
+    # ── hearing ──────────────────────────────────────────────────────────────────────────────────────────
+    def hear(self) -> None:
+        """Hear the take that is looked at, or fall silent."""
+        looked = self.takes.looked
+        if self.listening.is_on:
+            self.listening.stop()
+        elif looked.line is not None and looked.take is not None and looked.heard is not None:
+            take = looked.take
+            self.listening.hear(
+                looked.line, looked.line.sound(looked.heard, gain=float(take.gain), channel=take.channel)
+            )
+
+    def hear_cleaned_or_not(self) -> None:
+        """Hear it with its noise, or without."""
+        self.acts.clean_or_not()
+        self._hear_soon = True
+
+    # ── following ────────────────────────────────────────────────────────────────────────────────────────
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """What changed meanwhile is shown now."""
+        super().showEvent(event)
+        self.follow()
+
+    def follow(self) -> None:
+        """Show how things stand."""
+        if not self.isVisible():
+            return
+        made = self._studio.production
+        if self.current and self.current not in self._ids():
+            self.current = next(iter(self._ids()), "")
+        self.head.follow()
+        self.beats.show_rows(beat_rows(made.breakdown, made), self.current)
+        offered = self.booth.offer
+        shown = next((t for t in offered.takes if self.current in t.lines), None) if offered else None
+        self.takes.look_at(self.current, self._take, shown)
+        self._show_takes()
+        self._follow_picture()
+
+    def _show_takes(self) -> None:
+        looked = self.takes.looked
+        found = looked.strip if looked.beat == self.current else None
+        speech = self._studio.production.speeches.get(self.current)
+        if found is None and speech is not None and self.takes.is_settled and not looked.lines:
+            found = guide_strip(self._studio.breakdown, self._studio.programme, self.current, speech)
+        self.strip.show_strip(found)
+        rows = take_rows(self._studio.breakdown, self.current, looked.lines)
+        self.takes_list.show_rows(rows, looked.take.id if looked.take else "")
+        self.takes_list.setFixedHeight(self.takes_list.height_of(MOST_TAKES) + (8 if rows else 0))
+        self.takes_head.setText("Recordings of this line" if rows else "No recording of this line yet")
+        if self._hear_soon and self.takes.is_settled:
+            self._hear_soon = False
+            self.hear()
+
+    _hear_soon = False
+
+    def _follow_booth(self) -> None:
+        self.follow()
+
+    def _follow_picture(self) -> None:
+        """The prompter shows what is due; while several lines are recorded it goes on from one to the next."""
+        if not self.isVisible():
+            return
+        p, b = self._studio.programme, self._studio.breakdown
+        at = self._player.head.frame / p.fps
+        shown = self.current
+        recording, subject = self.booth.state is State.RECORDING, self.booth.subject
+        if recording and subject.of is not TakeOf.BEAT:
+            shown = beat_due(p, at, self.booth.beats_of(subject)) or shown
+            self.current = shown
+        now = word_due(p, at, shown) if recording or self._player.playing else -1
+        line = reading(b, shown)
+        self.prompter.show_reading(type(line)(line.beat, line.who, line.words, line.ahead, now))
+
+    def _go_to_word(self, number: int) -> None:
+        p = self._studio.programme
+        word = next((w for w in p.words if (w.beat, w.word) == (self.current, number)), None)
+        if word is not None and not self._player.playing:
+            self._player.show_frame(int(word.start * p.fps))
+
+    def is_settled(self) -> bool:
+        """Whether the takes of the line are there."""
+        return self.takes.is_settled and self.booth.state is not State.FINDING
+
+    def close_booth(self) -> None:
+        """End what runs."""
+        self.listening.stop()
+        self.room.close()
+        self.booth.close()

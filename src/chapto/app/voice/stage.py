@@ -1,0 +1,59 @@
+"""The Voice stage, as the window knows it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from chapto.app.stage import Snap, StageContext, StageView
+from chapto.app.voice.page import KEYS, VoicePage
+from chapto.review.work import NextStep, Stage
+
+SOUND_ENDINGS = frozenset({".wav", ".flac", ".mp3", ".m4a", ".ogg", ".opus", ".aac"})
+SHOWN_BEAT = "b4"
+
+
+class VoiceStage(StageView):
+    """Read it, and let every word be found."""
+
+    stage, keys = Stage.VOICE, KEYS
+
+    def __init__(self, context: StageContext) -> None:
+        self._context = context
+        self.page: VoicePage = VoicePage(context.studio, context.player, context.screen())
+
+    def enter(self) -> None:
+        """The programme is looked at."""
+        self.page.enter()
+
+    def leave(self) -> None:
+        """A take is heard no longer; a recording ends and is offered."""
+        self.page.listening.stop()
+        self.page.booth.stop()
+
+    def take(self, step: NextStep) -> None:
+        """The line that is spoken of is the current one."""
+        if step.beat:
+            self.page.choose(step.beat)
+
+    def take_files(self, files: list[Path]) -> bool:
+        """Recordings that are dropped are brought in, one at a time."""
+        sounds = [f for f in files if f.suffix.lower() in SOUND_ENDINGS]
+        if sounds:
+            self._context.go(self.stage)
+            self.page.bringing.ask_what_of(sounds[0])
+        return bool(sounds)
+
+    def is_settled(self) -> bool:
+        """Whether the takes of the line are there."""
+        return self.page.is_settled()
+
+    def pictures(self, snap: Snap) -> None:
+        """A line with its take."""
+        page = self.page
+        page.choose(SHOWN_BEAT)
+        self._context.studio.wait()
+        snap("voice")
+
+    def close(self) -> None:
+        """A recording that runs ends; its file stays."""
+        self.page.close_booth()

@@ -1,0 +1,77 @@
+"""A finished recording made into a take: kept as FLAC beside the project, with its words found."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from pathlib import Path
+
+from msgspec.structs import replace
+
+from chapto.document.breakdown import Breakdown
+from chapto.document.edit_takes import add_take
+from chapto.document.takes import Take, TakeOf
+from chapto.voice.bringing_in import BroughtIn, bring_in
+from chapto.voice.taken_line import TakenLine
+from chapto.voice.takes import lines_of_take
+
+
+@dataclass(frozen=True)
+class Subject:
+    """What is recorded: a beat or section by id, or the whole; of one narrator (by id) or all, on a channel or both."""
+
+    of: TakeOf
+    id: str = ""
+    narrator: str = ""
+    channel: int = 0
+
+
+@dataclass(frozen=True)
+class NewTake:
+    """A recording beside the project that no document refers to yet, and how it says each beat it is of."""
+
+    subject: Subject
+    brought: BroughtIn
+    lines: Mapping[str, TakenLine | None]
+
+    def added(self, b: Breakdown) -> Breakdown:
+        """`b` with it put in, and chosen."""
+        s, file = self.subject, self.brought
+        return add_take(
+            b, path=file.path, fingerprint=file.fingerprint, seconds=file.seconds, of=s.of, subject=s.id,
+            narrator=s.narrator, channel=s.channel,
+        )  # fmt: skip
+
+    def put_aside(self, b: Breakdown) -> Breakdown:
+        """`b` with it put in, and not chosen."""
+        made = self.added(b).takes[-1]
+        return replace(b, takes=(*b.takes, replace(made, chosen=False)))
+
+    def as_take(self, b: Breakdown) -> Take:
+        """What it would be in `b`."""
+        return self.added(b).takes[-1]
+
+
+def new_take(
+    b: Breakdown,
+    project: Path,
+    source: Path,
+    subject: Subject,
+    *,
+    recorded: bool,
+    progress: Callable[[float], None] = lambda share: None,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> NewTake:
+    """Bring `source` in as a take of `subject` in `b`, the breakdown of `project`, and find its words.
+
+    A file that Chapto `recorded` itself goes once its copy is whole; anybody else's stays where it is. Raises
+    `MediaError`, `StoreError` and `Cancelled` as `bring_in` and `lines_of_take` do.
+    """
+    brought = bring_in(source, project, cancelled=cancelled)
+    if recorded:
+        source.unlink(missing_ok=True)
+    unfound = NewTake(subject, brought, {})
+    with_it = unfound.added(b)
+    path = project.parent / brought.path
+    lines = lines_of_take(with_it, with_it.takes[-1], path, progress=progress, cancelled=cancelled)
+    return NewTake(subject, brought, lines)
