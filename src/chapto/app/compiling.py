@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from chapto.app.jobs import Job
+from chapto.app.jobs import Job, Progress, Stopped
 from chapto.app.workers import Workers
 from chapto.document.breakdown import Breakdown
 from chapto.programme.compile import compile_programme
@@ -12,6 +14,7 @@ from chapto.render.production import Production, produce
 from chapto.store.session import Session
 from chapto.store.user_files import users_knowledge
 from chapto.voice.guide import GuideVoice
+from chapto.voice.take_sound import LaterSound
 
 COMPILE_AFTER = 60
 """Milliseconds of quiet typing before the programme is compiled again."""
@@ -53,24 +56,53 @@ class Compiling(QObject):
         self._quiet.start()
 
     def compile_now(self) -> None:
-        """Compile in the background; what was being compiled is left."""
+        """Compile in the background with what is known of the takes; what was being compiled is left. Words that have
+        to be found first follow."""
+        self._begin(only_known=True)
+
+    def _begin(self, *, only_known: bool) -> None:
         wanted, known, project = self._session.breakdown, self.known, self._session.path
         if self._job is not None:
             self._job.stop()
-        job = Job(
-            "Guide voice",
-            lambda progress, stopped: produce(wanted, self.guide, known, project=project, cancelled=stopped),
-        )
-        self._job = self._workers.run_for_programme(job.then(self._arrived))
+
+        def work(progress: Progress, stopped: Stopped) -> Production:
+            return produce(
+                wanted, self.guide, known, project=project, only_known=only_known, progress=progress, cancelled=stopped
+            )
+
+        job = Job("Guide voice" if only_known else "Finding the words", work).then(self._arrived)
+        if only_known:
+            self._job = self._workers.run_for_programme(job)
+        else:
+            job.stopped.connect(lambda: self._left_unfound(job))
+            self._job = self._workers.run_shown_for_programme(job)
+
+    def _left_unfound(self, job: Job[Production]) -> None:
+        """The words of takes are not looked for any more, since the creator stopped it."""
+        if self._job is job:
+            self._compiled_for = self._session.breakdown
+            self.message.emit("The guide voice speaks where the words of a recording were not found.")
 
     def close(self) -> None:
         """Begin nothing any more."""
         self._quiet.stop()
 
     def _arrived(self, production: Production) -> None:
-        if production.breakdown is self._session.breakdown:
-            for trouble in production.troubles:
-                if trouble not in self.production.troubles:
-                    self.message.emit(trouble)
-            self.production, self._compiled_for = production, production.breakdown
-            self.compiled.emit()
+        if production.breakdown is not self._session.breakdown:
+            return
+        for trouble in production.troubles:
+            if trouble not in self.production.troubles:
+                self.message.emit(trouble)
+        self.production = production
+        if production.pending:
+            self._begin(only_known=False)
+        else:
+            self._compiled_for = production.breakdown
+            if production.sounds:
+                self._workers.run_unseen(Job("Cleaning the takes", partial(_make_ready, production.sounds)))
+        self.compiled.emit()
+
+
+def _make_ready(sounds: tuple[LaterSound, ...], progress: Progress, stopped: Stopped) -> None:
+    for sound in sounds:
+        sound.get(cancelled=stopped)

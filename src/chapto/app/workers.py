@@ -44,6 +44,10 @@ class Workers(QObject):
         """Run what the programme and its sound are made of."""
         return self._add(job, self._speech_and_sound)
 
+    def run_shown_for_programme(self, job: Job[T]) -> Job[T]:
+        """Run what the programme is made of and takes long."""
+        return self._add(self._shown(job), self._speech_and_sound)
+
     def run_short(self, job: Job[T]) -> Job[T]:
         """Run work of a few seconds that looks into footage."""
         return self._add(job, self._short)

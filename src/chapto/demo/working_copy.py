@@ -7,6 +7,7 @@ from pathlib import Path
 from platformdirs import user_data_path
 
 from chapto.demo.story import demo_breakdown
+from chapto.demo.takes import know_words, with_takes
 from chapto.store.outputs import free_name
 from chapto.store.schema import encode
 from chapto.store.session import Session
@@ -27,13 +28,15 @@ def claim_results(folder: Path) -> bool:
     return True
 
 
-def demo_project(*, fresh: bool = False, folder: Path | None = None) -> Path:
+def demo_project(*, fresh: bool = False, folder: Path | None = None, takes: bool = True) -> Path:
     """The path of the demo project; written when it is not there yet, or when `fresh`: then one that was edited is
-    kept beside it under another name."""
+    kept beside it under another name. Without `takes` the guide voice says everything."""
     place = (folder if folder is not None else user_data_path("chapto") / "demo") / "two-knee-slides.chapto"
+    know_words()
     if fresh or not place.exists():
         place.parent.mkdir(parents=True, exist_ok=True)
         demo = demo_breakdown(place.parent)
+        demo = with_takes(demo, place.parent) if takes else demo
         if place.exists():
             if place.read_bytes() == encode(demo):
                 place.unlink()

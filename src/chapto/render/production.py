@@ -17,6 +17,7 @@ from chapto.store.errors import StoreError
 from chapto.store.fingerprint import find_media
 from chapto.store.outputs import OutputGate
 from chapto.voice.guide import GuideVoice, Speech, SpeechSounds
+from chapto.voice.take_sound import LaterSound
 from chapto.voice.taken_line import TakenLine
 from chapto.voice.takes import speak_takes
 
@@ -24,13 +25,16 @@ from chapto.voice.takes import speak_takes
 @dataclass(frozen=True)
 class Production:
     """A compiled breakdown with its voices. `taken` says how a take speaks each beat that has one, by beat id;
-    `troubles`, a sentence each, where the guide voice stands in for a take that should be heard."""
+    `troubles`, a sentence each, where the guide voice stands in for a take that should be heard. `pending` are takes
+    (by id) whose words are not found yet, `sounds` what is still to be made ready."""
 
     breakdown: Breakdown
     programme: Programme
     speeches: Mapping[str, Speech]
     taken: Mapping[str, TakenLine] = field(default_factory=dict)
     troubles: tuple[str, ...] = ()
+    pending: tuple[str, ...] = ()
+    sounds: tuple[LaterSound, ...] = ()
 
 
 def produce(
@@ -39,18 +43,21 @@ def produce(
     known: Knowledge | None = None,
     *,
     project: Path | None = None,
+    only_known: bool = False,
+    progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Production:
     """Speak every beat, by its take where a chosen one holds it and by the guide voice elsewhere, and compile.
 
-    Takes are looked for beside `project`; `known` is by default what ships. Unchanged beats come from the cache. Raises
+    Takes are looked for beside `project`; `known` is by default what ships. With `only_known` no words are looked
+    for: takes whose words were not found before are pending. Unchanged beats come from the cache. Raises
     `Cancelled` when stopped, between two beats at the latest.
     """
-    takes = speak_takes(b, project, cancelled=cancelled)
+    takes = speak_takes(b, project, only_known=only_known, progress=progress, cancelled=cancelled)
     guided = guide.of_breakdown(b, without=takes.speeches, cancelled=cancelled)
     speeches = {**guided, **takes.speeches}
     programme = compile_programme(b, {k: s.line for k, s in speeches.items()}, known)
-    return Production(b, programme, speeches, takes.lines, takes.troubles)
+    return Production(b, programme, speeches, takes.lines, takes.troubles, takes.pending, takes.sounds)
 
 
 def media_places(b: Breakdown, project: Path | None) -> tuple[dict[str, Path], tuple[str, ...]]:
@@ -93,6 +100,8 @@ def render_production(
     lost = [c for c in b.footage if c.id in used and c.id not in places]
     if lost:
         raise StoreError(missing[0])
+    for later in production.sounds:
+        later.get(cancelled=cancelled)
     sounds = footage_sounds(b, {k: v for k, v in places.items() if k in used}, cancelled=cancelled)
     samples = SpeechSounds(production.speeches)
     video = render(b, programme, places, samples, sounds, target, gate, progress=progress, cancelled=cancelled)

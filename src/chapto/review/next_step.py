@@ -6,6 +6,8 @@ from collections.abc import Callable
 
 from chapto.document.bout import MomentKind
 from chapto.document.clearance_checks import open_points
+from chapto.document.script import words_of
+from chapto.document.takes_by_beat import takes_by_beat
 from chapto.pacing.fitted import Lack
 from chapto.programme.programme import TieState
 from chapto.review.work import NextStep, Situation, Stage
@@ -93,6 +95,21 @@ def not_cleared(s: Situation) -> NextStep | None:
     return None
 
 
+def not_recorded(s: Situation) -> NextStep | None:
+    """Lines that only the guide voice says although others are recorded, and lines to be read again."""
+    by_beat = takes_by_beat(s.b)
+    if not by_beat:
+        return None
+    again = next((beat for beat, take in by_beat.items() if take.again), "")
+    if again:
+        return NextStep("A line is marked to be read again.", Stage.VOICE, again)
+    missing = [beat.id for _, beat in s.b.beats() if words_of(beat.text) and beat.id not in by_beat]
+    if not missing:
+        return None
+    lines = "1 line is" if len(missing) == 1 else f"{len(missing)} lines are"
+    return NextStep(f"{lines} still spoken by the guide voice: record them.", Stage.VOICE, missing[0])
+
+
 def ready(s: Situation) -> NextStep:
     """Nothing is in the way."""
     return NextStep(f"{_met(s)} Watch it once, then render it.", Stage.PUBLISH)
@@ -108,6 +125,7 @@ CHECKS: tuple[Check, ...] = (
     broken_tie,
     no_tie,
     unknown_risk,
+    not_recorded,
     not_cleared,
 )
 

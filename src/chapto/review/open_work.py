@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from chapto.document.clearance_checks import open_points
+from chapto.document.script import words_of
+from chapto.document.takes_by_beat import takes_by_beat
 from chapto.programme.programme import TieState
 from chapto.publish.chapter_list import chapter_problems
 from chapto.review.work import Situation, Stage
@@ -25,6 +27,15 @@ def open_script(s: Situation) -> int:
     return sum(1 for t in s.programme.ties if t.state is not TieState.MET)
 
 
+def open_voice(s: Situation) -> int:
+    """Lines to be read again, and lines without a recording where others have one."""
+    by_beat = takes_by_beat(s.b)
+    if not s.b.takes or s.b.guide_only:
+        return 0
+    missing = sum(1 for _, beat in s.b.beats() if words_of(beat.text) and beat.id not in by_beat)
+    return missing + sum(1 for take in by_beat.values() if take.again)
+
+
 def open_publish(s: Situation) -> int:
     """What would keep a hosting site from showing the chapters."""
     return len(chapter_problems(s.programme))
@@ -34,6 +45,7 @@ COUNTS: dict[Stage, Callable[[Situation], int]] = {
     Stage.FOOTAGE: open_footage,
     Stage.LOG: open_log,
     Stage.WRITE: open_script,
+    Stage.VOICE: open_voice,
     Stage.PUBLISH: open_publish,
 }
 

@@ -50,7 +50,7 @@ def bring_in(source: Path, project: Path, *, cancelled: Callable[[], bool] = lam
         folder.mkdir(exist_ok=True)
         target = free_name(folder / f"{source.stem}.flac")
         with unfinished(target) as part:
-            _write_flac(part, sound)
+            write_flac(part, sound)
             put_in_place(part, target, replacing=False)
     except OSError as error:
         raise StoreError(f"The take could not be put into “{folder}”: {plain_reason(error)}.") from None
@@ -63,8 +63,11 @@ def _is_heard(sound: FootageSound) -> bool:
     return any(sound.read(at, BLOCK).any() for at in range(0, len(sound), BLOCK))
 
 
-def _write_flac(path: Path, sound: FootageSound) -> None:
-    """Stereo, since what is mixed from one channel to two comes back softer; two that are alike take no more room."""
+def write_flac(path: Path, sound: FootageSound) -> None:
+    """Write `sound` to `path` as FLAC at 48 kHz, 16 bits.
+
+    In stereo, since what is mixed from one channel to two comes back softer; two that are alike take no more room.
+    """
     with av.open(file_url(path), "w", format="flac") as out:
         stream = out.add_stream("flac", rate=RATE, layout="stereo")
         for at in range(0, len(sound), BLOCK):

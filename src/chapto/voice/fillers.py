@@ -7,7 +7,7 @@ from itertools import groupby
 import numpy as np
 
 from chapto.media.sound import RATE, FootageSound
-from chapto.voice.finding.comparing import AddedWord
+from chapto.voice.finding.comparing import AddedWord, Said
 from chapto.voice.finding.pronouncing import spoken_form
 from chapto.voice.taken_line import Span, TakenLine
 
@@ -24,7 +24,7 @@ def cuts_for(line: TakenLine, words: tuple[str, ...], sound: FootageSound) -> tu
     found = []
     for before, group in groupby(line.added, key=lambda x: x.before):
         added = list(group)
-        if _can_go(added, words, before):
+        if _can_go(added, words, before) and not _is_missed(line, before):
             found.append(_from_silence_to_silence(line, before, added, sound))
     return tuple(cut for cut in found if cut[1] > cut[0])
 
@@ -38,7 +38,18 @@ def _can_go(added: list[AddedWord], words: tuple[str, ...], before: int) -> bool
     """Whether all of it fills a pause, or begins what then comes."""
     following = [spoken_form(w) for w in words[before : before + len(added)]]
     heard = [x.heard for x in added if not x.is_filler]
-    return heard == following[: len(heard)]
+    while heard:
+        begun = next((k for k in range(len(heard), 0, -1) if heard[:k] == following[:k]), 0)
+        if not begun:
+            return False
+        heard = heard[begun:]
+    return True
+
+
+def _is_missed(line: TakenLine, before: int) -> bool:
+    """Whether a word beside it was not found: then this may be that word."""
+    beside = line.found[max(before - 1, 0) : before + 1]
+    return any(w.state is Said.LEFT_OUT for w in beside)
 
 
 def _from_silence_to_silence(line: TakenLine, before: int, added: list[AddedWord], sound: FootageSound) -> Span:

@@ -38,12 +38,9 @@ def take_words(
     """`words` in the file at `path` with fingerprint `key`: in its seconds `start … end` (to its end by default), and
     in one `channel` (1 or 2) or both (0). Times are seconds of the file. Raises `MediaError` when it can't be read and
     `Cancelled` when stopped."""
-    asked = "|".join([str(VERSION), key, str(start), str(end), str(channel), *words])
-    cached = cache_file("words", hashlib.sha256(asked.encode("utf-8", "surrogatepass")).hexdigest()[:32], ".json")
-    with contextlib.suppress(OSError, msgspec.DecodeError, UnicodeDecodeError):
-        found = msgspec.json.decode(cached.read_bytes(), type=WordsFound)
-        used_now(cached)
-        return found
+    cached = words_file(key, words, start=start, end=end, channel=channel)
+    if (known := _kept(cached)) is not None:
+        return known
     sound = sound_to_hear(path, key, start, end, channel=channel, cancelled=cancelled)
     found = _later(find_words(sound, words, progress=progress, cancelled=cancelled), float(start))
     part = cached.with_suffix(f".{os.getpid()}.part")
@@ -54,6 +51,30 @@ def take_words(
             os.replace(part, cached)
         finally:
             part.unlink(missing_ok=True)
+    return found
+
+
+def known_words(
+    key: str, words: Sequence[str], *, start: Fraction = Fraction(0), end: Fraction | None = None, channel: int = 0
+) -> WordsFound | None:
+    """What `take_words` found before; None where it has not been asked yet."""
+    return _kept(words_file(key, words, start=start, end=end, channel=channel))
+
+
+def words_file(
+    key: str, words: Sequence[str], *, start: Fraction = Fraction(0), end: Fraction | None = None, channel: int = 0
+) -> Path:
+    """Where the cache keeps what is found."""
+    asked = "|".join([str(VERSION), key, str(start), str(end), str(channel), *words])
+    return cache_file("words", hashlib.sha256(asked.encode("utf-8", "surrogatepass")).hexdigest()[:32], ".json")
+
+
+def _kept(cached: Path) -> WordsFound | None:
+    try:
+        found = msgspec.json.decode(cached.read_bytes(), type=WordsFound)
+    except (OSError, msgspec.DecodeError, UnicodeDecodeError):
+        return None
+    used_now(cached)
     return found
 
 

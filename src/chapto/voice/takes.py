@@ -13,33 +13,43 @@ from chapto.document.takes import Take
 from chapto.document.takes_by_beat import beats_of, takes_by_beat
 from chapto.errors import Cancelled, ChaptoError
 from chapto.store.fingerprint import find_media
-from chapto.voice.guide import Speech
-from chapto.voice.take_sound import take_sound
-from chapto.voice.take_words import take_words
+from chapto.voice.finding.words_found import WordsFound
+from chapto.voice.guide import Samples, Speech
+from chapto.voice.take_sound import LaterSound
+from chapto.voice.take_words import known_words, take_words
 from chapto.voice.taken_line import TakenLine, taken_line
 
 
 @dataclass(frozen=True)
 class Spoken:
-    """What takes give: speeches and how they were taken, by beat id, and a sentence for each beat or take that the
-    guide voice has to speak."""
+    """What takes give: speeches and how they were taken, by beat id.
+
+    `troubles` has a sentence for each beat or take that the guide voice has to speak. `pending` are takes (by id) whose
+    words were not looked for, and `sounds` what has to be made ready before all of it can be heard.
+    """
 
     speeches: Mapping[str, Speech] = field(default_factory=dict)
     lines: Mapping[str, TakenLine] = field(default_factory=dict)
     troubles: tuple[str, ...] = ()
+    pending: tuple[str, ...] = ()
+    sounds: tuple[LaterSound, ...] = ()
 
 
 def speak_takes(
     b: Breakdown,
     project: Path | None,
     *,
+    only_known: bool = False,
     progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Spoken:
-    """Every beat of `b` that a chosen take holds, spoken by it. Raises `Cancelled` when stopped."""
+    """Every beat of `b` that a chosen take holds, spoken by it; with `only_known` those takes alone whose words have
+    been found before. Raises `Cancelled` when stopped."""
     speeches: dict[str, Speech] = {}
     lines: dict[str, TakenLine] = {}
     troubles: list[str] = []
+    pending: list[str] = []
+    sounds: list[LaterSound] = []
     by_beat = takes_by_beat(b)
     needed = {t.id for t in by_beat.values()}
     takes = [t for t in b.takes if t.id in needed]
@@ -49,15 +59,22 @@ def speak_takes(
         wanted = {beat for beat, counts in by_beat.items() if counts is take}
         try:
             path = find_media(take.path, take.fingerprint, project, what="take")
-            taken = lines_of_take(
-                b, take, path, progress=partial(_part, progress, number, len(takes)), cancelled=cancelled
-            )
-            sound = take_sound(path, take, cancelled=cancelled)
+            if only_known:
+                taken = known_lines(b, take)
+            else:
+                taken = lines_of_take(
+                    b, take, path, progress=partial(_part, progress, number, len(takes)), cancelled=cancelled
+                )
         except Cancelled:
             raise
         except ChaptoError as error:
             troubles.append(f"The guide voice speaks instead of a recording: {error}")
             continue
+        if taken is None:
+            pending.append(take.id)
+            continue
+        sound = LaterSound(path, take)
+        sounds.append(sound)
         for beat, line in taken.items():
             if beat not in wanted:
                 continue
@@ -67,10 +84,12 @@ def speak_takes(
                 )
             else:
                 lines[beat] = line
-                speeches[beat] = Speech(
-                    line.line, partial(line.sound, sound, gain=float(take.gain), channel=take.channel)
-                )
-    return Spoken(speeches, lines, tuple(troubles))
+                speeches[beat] = Speech(line.line, partial(_heard, line, sound, float(take.gain), take.channel))
+    return Spoken(speeches, lines, tuple(troubles), tuple(pending), tuple(sounds))
+
+
+def _heard(line: TakenLine, sound: LaterSound, gain: float, channel: int) -> Samples:
+    return line.sound(sound.get(), gain=gain, channel=channel)
 
 
 def lines_of_take(
@@ -85,13 +104,25 @@ def lines_of_take(
 
     Raises `MediaError` when the take can't be read and `Cancelled` when stopped.
     """
-    beats = beats_of(b, take)
-    words = [w for beat in beats for w in words_of(beat.text)]
-    all_found = take_words(
-        path, take.fingerprint, words, start=take.start, end=take.until, channel=take.channel,
+    found = take_words(
+        path, take.fingerprint, _words(b, take), start=take.start, end=take.until, channel=take.channel,
         progress=progress, cancelled=cancelled,
     )  # fmt: skip
-    found = all_found.words
+    return _lines(b, take, found)
+
+
+def known_lines(b: Breakdown, take: Take) -> dict[str, TakenLine | None] | None:
+    """What `lines_of_take` would give, if the words have been found before; else None."""
+    found = known_words(take.fingerprint, _words(b, take), start=take.start, end=take.until, channel=take.channel)
+    return None if found is None else _lines(b, take, found)
+
+
+def _words(b: Breakdown, take: Take) -> list[str]:
+    return [w for beat in beats_of(b, take) for w in words_of(beat.text)]
+
+
+def _lines(b: Breakdown, take: Take, all_found: WordsFound) -> dict[str, TakenLine | None]:
+    beats, found = beats_of(b, take), all_found.words
     lines: dict[str, TakenLine | None] = {}
     at = 0
     for beat in beats:

@@ -16,10 +16,6 @@ PURPOSES = {
         "Draw on the held picture what the words point at.",
         ("grips, frames and the direction of force", "the level of the hips, the knee line, the base", "where the foot will go"),
     ),
-    Stage.VOICE: (
-        "Record your own voice, line by line or in one go while watching.",
-        ("takes that replace the guide voice", "your own pace, measured", "voice and picture fitted again after each take"),
-    ),
     Stage.REVIEW: (
         "See what a viewer would stumble over, before they do.",
         ("is every word on its moment, every label up long enough", "loud enough, not too fast, no dead stretch",

@@ -30,6 +30,11 @@ class Microphones(QObject):
         job = Job("Microphones", lambda progress, stopped: microphones())
         self._studio.workers.run_thought(job.then(self._found))
 
+    @property
+    def stand_ins(self) -> tuple[StandInMicrophone, ...]:
+        """Those that read now, or read last."""
+        return tuple(self._stand_ins.values())
+
     def name_for(self, narrator: str) -> MicrophoneName:
         """The microphone of a narrator, by id."""
         chosen = self._chosen.get(narrator)

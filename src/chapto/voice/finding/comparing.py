@@ -8,11 +8,11 @@ from enum import StrEnum
 
 import numpy as np
 
-from chapto.voice.finding.recogniser import Heard
+from chapto.voice.finding.recogniser import MISFIT, UNKNOWN, Heard
 
-MISFIT = -58.0
-"""A word that fits worse, a frame, was another one (right words lie about −12, exchanged ones about −75)."""
 FILLERS = frozenset({"um", "uh", "er", "hmm", "mm"})
+LONGEST_FILLER = 1.2
+"""Seconds; longer than that it was a word."""
 
 
 class Said(StrEnum):
@@ -48,8 +48,8 @@ class AddedWord:
 
     @property
     def is_filler(self) -> bool:
-        """Whether it only filled a pause."""
-        return self.heard in FILLERS
+        """Whether it only filled a pause: it is one, or a short sound that is none of the words there could be."""
+        return self.heard in FILLERS or (self.heard == UNKNOWN and self.span[1] - self.span[0] < LONGEST_FILLER)
 
 
 @dataclass(frozen=True)
@@ -81,7 +81,7 @@ def _found(form: str, heard: Heard) -> FoundWord:
     span = (heard.start, heard.end)
     if heard.form != form:
         return FoundWord(Said.OTHERWISE, span, heard.form)
-    return FoundWord(Said.AS_WRITTEN if heard.fit > MISFIT else Said.OTHERWISE, span)
+    return FoundWord(Said.AS_WRITTEN if heard.worst > MISFIT else Said.OTHERWISE, span)
 
 
 def paired(forms: Sequence[str], heard: Sequence[Heard]) -> list[tuple[int | None, int | None]]:

@@ -22,6 +22,8 @@ _IPA = {
     "t": "T", "v": "V", "w": "W", "z": "Z",
 }  # fmt: skip
 """Signs of the International Phonetic Alphabet, as espeak-ng writes them, to ARPAbet."""
+WEAK = frozenset({"he", "him", "his", "her", "has", "have", "had"})
+"""Words that lose their h in connected speech (common practice of phonetics)."""
 _LONGEST_FIRST = re.compile("|".join(sorted(map(re.escape, _IPA), key=len, reverse=True)))
 _VARIANT = re.compile(r"\(\d+\)$")
 
@@ -43,7 +45,9 @@ class Dictionary:
     def phones(self, form: str) -> tuple[str, ...]:
         """Every way to say `form`, each a line of ARPAbet phones; by its parts or by rule where it is not listed."""
         known = self._known.get(form) or [self._made_up(form)]
-        return tuple(dict.fromkeys([*known, *map(without_r, known)]))
+        weak = [k.removeprefix("HH ") for k in known] if form in WEAK else []
+        said = [*known, *weak]
+        return tuple(dict.fromkeys([*said, *map(without_r, said)]))
 
     def _made_up(self, form: str) -> str:
         parts = [p for p in re.split(r"[-/ ]", form) if p]

@@ -17,6 +17,7 @@ from importlib import resources
 from itertools import pairwise
 from math import log10
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
@@ -31,21 +32,30 @@ COMMON = 0.15
 """Likelihood, where the script is left, of each of the common words together."""
 PADDING = 0.2
 """Seconds heard before and after a phrase."""
+MISFIT = -64.0
+"""A word whose two worst phones fit worse was another one (right words lie about −25, exchanged ones about −100)."""
+UNKNOWN = "…"
+"""The form of what somebody said and nobody understood."""
+HASTY = 3.5
+"""Frames a phone under which nobody speaks: such a word was only squeezed in (none of 467 right ones, measured)."""
 DITHER = 60
 """Amplitude (of 32,767) of the noise that is added: the recogniser fails on digital silence."""
 
 
 @dataclass(frozen=True)
 class Heard:
-    """A word that was said: its form, seconds into the recording (half-open), and how well it fits, a frame.
+    """A word that was said: its form, seconds into the recording (half-open), and how well it fits.
 
-    About −12 where it is that word, about −75 where it is another (measured); 0 where nothing was measured.
+    `fit` is the score of a frame, `worst` that of its two worst phones, which tells another word from a noisy one
+    better: about −20 and −25 where it is that word at 20 dB, −60 and −100 where it is another (measured). Both are 0
+    where nothing was measured.
     """
 
     form: str
     start: float
     end: float
     fit: float = 0.0
+    worst: float = 0.0
 
 
 @lru_cache(maxsize=1)
@@ -75,7 +85,7 @@ class Recogniser:
         self._search = self._decoder.current_search()
 
     def hear(self, sound: Sound, phrase: Phrase) -> tuple[Heard, ...]:
-        """The words of a phrase of `sound` (n,) int16 mono at 16 kHz; none where nothing is understood.
+        """The words of a phrase of `sound` (n,) int16 mono at 16 kHz; `UNKNOWN` where nothing is understood.
 
         Their edges are the finer ones of forced alignment, or where that fails, as it does in noise, those first heard.
         """
@@ -87,6 +97,8 @@ class Recogniser:
             for s in self._decoder.seg() or ()
             if s.word in self._names
         )
+        if not heard:
+            return (Heard(UNKNOWN, phrase.start, phrase.end),)
         return self.aligned(sound, phrase, [h.form for h in heard]) or heard
 
     def aligned(self, sound: Sound, phrase: Phrase, forms: Sequence[str]) -> tuple[Heard, ...]:
@@ -98,26 +110,31 @@ class Recogniser:
                 self._run(data)
                 self._decoder.set_alignment()
                 self._run(data)
-                found = [w for w in self._decoder.get_alignment() or () if w.name in self._names]
+                # Words and phones are only there as long as what holds them.
+                alignment = self._decoder.get_alignment()
+                found = [_heard(w, begin) for w in alignment or () if w.name in self._names]
                 if len(found) == len(forms):
-                    return _begun_with(
-                        phrase,
-                        tuple(
-                            Heard(
-                                form,
-                                begin + w.start * FRAME,
-                                begin + (w.start + w.duration) * FRAME,
-                                w.score / max(w.duration, 1),
-                            )
-                            for form, w in zip(forms, found, strict=True)
-                        ),
-                    )
+                    named = [replace(h, form=form) for form, h in zip(forms, found, strict=True)]
+                    return _begun_with(phrase, tuple(named))
         return ()
 
     def _run(self, data: bytes) -> None:
         self._decoder.start_utt()
         self._decoder.process_raw(data, full_utt=True)
         self._decoder.end_utt()
+
+
+def _heard(word: Any, begin: float) -> Heard:
+    """An entry of an alignment that begins at second `begin`."""
+    phones = sorted(p.score / max(p.duration, 1) for p in word)
+    hasty = len(phones) > 2 and word.duration < HASTY * len(phones)
+    return Heard(
+        word.name,
+        begin + word.start * FRAME,
+        begin + (word.start + word.duration) * FRAME,
+        word.score / max(word.duration, 1),
+        min(sum(phones[:2]) / len(phones[:2]), 10 * MISFIT if hasty else 0.0) if phones else 0.0,
+    )
 
 
 def _begun_with(phrase: Phrase, words: tuple[Heard, ...]) -> tuple[Heard, ...]:

@@ -16,7 +16,7 @@ from chapto.voice.finding.recogniser import FRAME, Heard, Recogniser
 
 TOLERANCE = 22.0
 """The script is believed where, a frame of what differs, it fits no more than this worse than what was heard."""
-VERSION = 1
+VERSION = 3
 
 
 @dataclass(frozen=True)

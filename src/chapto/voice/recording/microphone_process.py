@@ -9,6 +9,7 @@ import contextlib
 import json
 import os
 import sys
+import time
 
 from PyQt6 import sip
 from PyQt6.QtCore import QCoreApplication, QObject, QSocketNotifier, QTimer
@@ -21,6 +22,8 @@ BUFFER_SECONDS = 0.5
 """What the device may hold back: under a quarter of a second, sound is lost on a busy machine (measured)."""
 READ_EVERY = 20
 """Milliseconds."""
+PATIENCE = 3.0
+"""Seconds without a sample, not even a silent one, after which the device counts as gone."""
 SAMPLES = {
     QAudioFormat.SampleFormat.UInt8: "u8",
     QAudioFormat.SampleFormat.Int16: "s16",
@@ -40,6 +43,7 @@ class MicrophoneProcess(QObject):
         _tell(Told.FORMAT, json.dumps({**known, "channels": format.channelCount()}).encode())
         self._source = QAudioSource(device, format, self)
         self._source.setBufferSize(format.bytesForDuration(int(BUFFER_SECONDS * 1e6)))
+        self._heard_at = time.monotonic()
         self._frame = format.bytesPerFrame()
         self._from = self._source.start()
         self._devices = QMediaDevices(self)
@@ -58,6 +62,10 @@ class MicrophoneProcess(QObject):
         available = self._source.bytesAvailable() // self._frame * self._frame
         if available:
             _tell(Told.DATA, bytes(self._from.read(available)))
+            self._heard_at = time.monotonic()
+        elif time.monotonic() - self._heard_at > PATIENCE:
+            # A service that dies takes its streams along without a word.
+            _end("The microphone gives no sound any more; the system's sound service may have gone.")
 
     def _look_for_device(self) -> None:
         if all(d.id().data() != self._id for d in QMediaDevices.audioInputs()):

@@ -16,7 +16,7 @@ from chapto.voice.recording.microphone import RATE, Block, Hear, Lost, Microphon
 from chapto.voice.recording.stand_in_speech import read_line, room
 
 STAND_IN = MicrophoneName("stand-in", "Stand-in (a made voice reads)", is_stand_in=True)
-VOICES = ("en-us+f2", "en-gb-scotland+m7")
+VOICES = ("en-us+f2", "en-us+m1")
 """eSpeak's voices of the stand-in, in the order of the narrators; none is a guide voice."""
 BLOCK = RATE // 50
 BETWEEN = RATE // 3
