@@ -95,7 +95,7 @@ $(STAMP): pyproject.toml constraints.txt
 	    echo "  sudo apt-get install --no-install-recommends $(SYSTEM)"; exit 1; fi; }
 	$(PYTHON) -m venv $(VENV)
 	$(BIN)/python -m pip install --quiet --upgrade pip
-	$(BIN)/python -m pip install --quiet --constraint constraints.txt --editable '.[dev]'
+	$(BIN)/python -m pip install --quiet --constraint constraints.txt --editable '.[dev,listen]'
 	touch $(STAMP)
 
 $(TOOLS): $(STAMP)

@@ -23,7 +23,7 @@ if TYPE_CHECKING:
 def main(arguments: list[str] | None = None) -> int:
     """Run `chapto`; returns the exit status."""
     given = list(sys.argv[1:] if arguments is None else arguments)
-    commands = ("demo", "new", "render", "inspect", "log", "align", "take", "schema", "pictures")
+    commands = ("demo", "new", "render", "inspect", "log", "align", "take", "listen", "schema", "pictures")
     if not given or (given[0] not in commands and not given[0].startswith("-")):
         given = ["open", *given]
     options = _parser().parse_args(given)
@@ -104,6 +104,11 @@ def _parser() -> argparse.ArgumentParser:
     subject.add_argument("--section", metavar="ID")
     subject.add_argument("--whole", action="store_true")
     take.set_defaults(work=_take)
+
+    listen = commands.add_parser("listen", help="write down what is said in a recording that has no script")
+    listen.add_argument("sound", type=Path)
+    listen.add_argument("--json", action="store_true")
+    listen.set_defaults(work=_listen)
 
     schema = commands.add_parser("schema", help="print the JSON Schema of .chapto files")
     schema.set_defaults(work=_schema)
@@ -306,6 +311,22 @@ def _take(options: argparse.Namespace) -> int:
     if words:
         found = take_words(options.file.parent / brought.path, brought.fingerprint, words, end=take.until)
         print(summary(words, found))
+    return 0
+
+
+def _listen(options: argparse.Namespace) -> int:
+    from chapto.lexicon.spelling import Spelling
+    from chapto.store.fingerprint import fingerprint
+    from chapto.voice.listening.listen import listen
+    from chapto.voice.report import phrases_as_data, phrases_as_text
+    from chapto.voice.take_words import sound_to_hear
+
+    sound = sound_to_hear(options.sound, fingerprint(options.sound))
+    found = listen(sound, Spelling(_known().lexicon))
+    if options.json:
+        print(json.dumps({"phrases": phrases_as_data(found)}, indent=1, ensure_ascii=False))
+    else:
+        print(phrases_as_text(found))
     return 0
 
 

@@ -74,7 +74,10 @@ def make_takes(folder: Path) -> None:
             best = min((_read(b, beat, folder, attempt) for attempt in range(ATTEMPTS)), key=lambda r: r.left)
             for part in (".flac", ".words"):
                 best.path.with_suffix(part).rename(folder / f"{best.words if part == '.words' else beat.id}{part}")
-            rows.append({"beat": beat.id, "file": f"{beat.id}.flac", "samples": best.samples, "cuts": best.cuts})
+            rows.append(
+                {"beat": beat.id, "file": f"{beat.id}.flac", "attempt": best.attempt, "samples": best.samples,
+                 "cuts": best.cuts}
+            )  # fmt: skip
             print(f"{beat.id}: {best.samples / RATE:.1f} s, {best.left} left, {len(best.cuts)} cuts")
     for spare in folder.glob("try-*"):
         spare.unlink()
@@ -84,9 +87,10 @@ def make_takes(folder: Path) -> None:
 
 @dataclass(frozen=True)
 class _Reading:
-    """One attempt at a line: its file, under what name its words are looked for, and how many differences are left."""
+    """One `attempt` at a line: its file, what its words are called in the cache, and the differences left."""
 
     path: Path
+    attempt: int
     words: str
     samples: int
     cuts: list[list[str]]
@@ -113,7 +117,7 @@ def _read(b: Breakdown, beat: Beat, folder: Path, attempt: int) -> _Reading:
     found = words_file(take.fingerprint, words, start=take.start, end=take.until)
     shutil.copyfile(found, path.with_suffix(".words"))
     texts = [[f"{a:.3f}", f"{z:.3f}"] for a, z in cuts]
-    return _Reading(path, found.stem, len(sound), texts, cut.differences if cut else len(words))
+    return _Reading(path, attempt, found.stem, len(sound), texts, cut.differences if cut else len(words))
 
 
 def _sound(text: str, voice: str, attempt: int) -> FootageSound:

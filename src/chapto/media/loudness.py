@@ -43,7 +43,10 @@ class KWeighting:
         out = np.asarray(block, dtype=np.float64)
         for i, (numerator, denominator) in enumerate((_SHELF, _HIGH_PASS)):
             out, self._states[i] = lfilter(numerator, denominator, out, axis=0, zi=self._states[i])
-        return np.asarray((out**2).reshape(-1, STEP, out.shape[1]).mean(1).sum(1))
+        power: NDArray[np.float64] = np.square(out[:, 0])
+        for channel in range(1, out.shape[1]):
+            power += np.square(out[:, channel])
+        return np.asarray(power.reshape(-1, STEP).mean(1))
 
 
 class LoudnessMeter:

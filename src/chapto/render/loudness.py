@@ -11,7 +11,8 @@ from chapto.render.mix import Mix, Samples
 
 MOST = 30.0
 """Decibels; what is quieter than that holds no programme to speak of."""
-CLOSE = 0.1
+CLOSE = 0.2
+"""LU; EBU R 128 allows 0.5."""
 ATTEMPTS = 4
 """Limiting peaks takes some loudness, which is given back in a few rounds."""
 BLOCK = 4 * RATE

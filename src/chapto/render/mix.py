@@ -24,8 +24,8 @@ RAMP = 0.150
 STAY_DOWN = 0.8
 """Seconds of silence in the voice up to which the gym stays down."""
 CUT_FADE = 0.006
-PEAK = 10 ** (-1.1 / 20)
-"""Of full scale: EBU R 128 allows −1 dBTP at most, and encoders add a little."""
+PEAK = 10 ** (-1.7 / 20)
+"""Of full scale: EBU R 128 allows −1 dBTP at most, and encoders add up to half a decibel."""
 
 
 class Mix:

@@ -109,7 +109,8 @@ def levels(blocks: Iterator[Samples]) -> Levels:
     for block in blocks:
         for channel, meter in enumerate(meters):
             meter.take(block[:, channel : channel + 1])
-        whole = block[: len(block) // step * step].mean(1).reshape(-1, step)
+        mono = (block[:, 0] + block[:, 1]) / 2
+        whole = mono[: len(block) // step * step].reshape(-1, step)
         powers.append((whole.astype(np.float64) ** 2).mean(1))
     steps = 10 * np.log10(np.concatenate([np.zeros(1), *powers]) + 1e-12)
     low, high = np.percentile(steps, [10, 90])

@@ -7,6 +7,7 @@ from typing import Any
 
 from chapto.voice.finding.comparing import Said
 from chapto.voice.finding.words_found import WordsFound
+from chapto.voice.listening.listen import HeardPhrase
 
 
 def as_data(words: Sequence[str], found: WordsFound) -> dict[str, Any]:
@@ -43,6 +44,25 @@ def as_text(words: Sequence[str], found: WordsFound) -> str:
         f"{a.span[0]:9.3f} {a.span[1]:9.3f}  + {a.heard}" + ("   (filler)" if a.is_filler else "") for a in found.added
     ]
     return "\n".join([*lines, summary(words, found)])
+
+
+def phrases_as_data(found: Sequence[HeardPhrase]) -> list[dict[str, Any]]:
+    """Phrases that were recognised, with their words and seconds."""
+    return [
+        {
+            "start": round(p.words[0].start, 3),
+            "end": round(p.words[-1].end, 3),
+            "text": p.text,
+            "as_heard": p.as_heard,
+            "words": [{"word": w.text, "start": round(w.start, 3), "end": round(w.end, 3)} for w in p.words],
+        }
+        for p in found
+    ]
+
+
+def phrases_as_text(found: Sequence[HeardPhrase]) -> str:
+    """A line for each phrase."""
+    return "\n".join(f"{p.words[0].start:9.3f} {p.words[-1].end:9.3f}  {p.text}" for p in found)
 
 
 def summary(words: Sequence[str], found: WordsFound) -> str:

@@ -103,7 +103,7 @@ def _samples(seconds: float) -> int:
 
 
 def _mono(block: Samples, channel: int) -> Samples:
-    return block.mean(1) if channel == 0 else block[:, channel - 1].copy()
+    return (block[:, 0] + block[:, 1]) * np.float32(0.5) if channel == 0 else block[:, channel - 1].copy()
 
 
 def _without(cuts: tuple[tuple[Fraction, Fraction], ...], start: float, end: float) -> tuple[Span, ...]:

@@ -4,22 +4,24 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from fractions import Fraction
+from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import Qt, QUrl
+from PyQt6.QtCore import QPoint, Qt, QUrl
 from PyQt6.QtGui import QDesktopServices, QKeySequence, QShortcut, QShowEvent
-from PyQt6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QMenu, QVBoxLayout, QWidget
 
 from chapto.app import layouts
 from chapto.app.ask import ask
 from chapto.app.jobs import Job
+from chapto.app.menus import choice
 from chapto.app.publish.ribbon import Ribbon
 from chapto.app.publish.timed_list import TimedLine, TimedList
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.widgets import Pressable, button, ground, label
 from chapto.clock.rates import frames_from_seconds
-from chapto.document.edit_breakdown import set_shown
+from chapto.document.edit_breakdown import set_loudness, set_shown
 from chapto.errors import ChaptoError
 from chapto.programme.programme import Programme
 from chapto.publish.chapter_list import chapter_problems
@@ -33,6 +35,8 @@ CARE = (
     "Before you publish: ask everyone who can be seen, a guardian for anyone under age, and follow the platform's "
     "rules and your country's law. Where a hold is shown, say that it is practised under a qualified coach."
 )
+LOUDNESSES = {-14: "as hosting sites play it", -16: "for listening", -23: "as broadcasters want it"}
+"""Integrated loudness: common practice of hosting sites, of talk to listen to, and EBU R 128."""
 MOST_CHAPTERS = 9
 """Chapters in sight at once; more are scrolled."""
 
@@ -84,6 +88,8 @@ class PublishPage(QWidget):
         self._strip = button("Control strip", self._toggle_strip, tip="Paint who controls into the picture")
         self._strip.setCheckable(True)
         where.addWidget(self._strip)
+        self._loudness = button("", self._choose_loudness, tip="Loudness of the whole video")
+        where.addWidget(self._loudness)
         where.addWidget(button("Elsewhere…", self._choose_target, tip="Choose folder, name and kind of file"))
         foot.addLayout(where)
         acts = layouts.row()
@@ -101,6 +107,19 @@ class PublishPage(QWidget):
         self._show_target()
         self._stop.hide()
         return foot
+
+    def _choose_loudness(self) -> None:
+        self.loudness_menu().exec(self._loudness.mapToGlobal(QPoint(0, 0)))
+
+    def loudness_menu(self) -> QMenu:
+        """What loudness can be chosen."""
+        menu, studio = QMenu(self), self._studio
+        f = studio.breakdown.format
+        for lufs, use in LOUDNESSES.items():
+            change = partial(set_loudness, lufs=lufs)
+            edit = partial(studio.edit, "change the loudness", change)
+            choice(menu, f"{lufs} LUFS, {use}".replace("-", "−"), edit, checked=f.loudness == lufs)
+        return menu
 
     def _toggle_strip(self) -> None:
         shown = not self._studio.breakdown.control_strip
@@ -221,6 +240,7 @@ class PublishPage(QWidget):
     def _show_target(self) -> None:
         if self.job is None and (self.isVisible() or not self._where.text()):
             f, target = self._studio.breakdown.format, self.target
+            self._loudness.setText(f"{f.loudness} LUFS".replace("-", "−"))
             self._where.setText(
                 f"{target.name} in {target.parent}, {f.width}×{f.height}, {float(f.fps):g} pictures a second"
             )
