@@ -55,6 +55,8 @@ bench: $(STAMP)
 	$(BIN)/python -m bench.lacing
 	$(BIN)/python -m bench.writing
 	$(BIN)/python -m bench.large
+	$(BIN)/python -m bench.words_found 20
+	$(BIN)/python -m bench.listening
 
 pictures: $(STAMP)
 	$(BIN)/chapto pictures --force docs/screenshots

@@ -34,7 +34,7 @@ TAKES = Path(__file__).parent / "takes"
 TABLE = TAKES / "takes.json"
 BEFORE, AFTER = 0.9, 0.5
 """Seconds of the room before and after what is read."""
-ATTEMPTS = 4
+ATTEMPTS = 10
 
 
 def with_takes(b: Breakdown, project_folder: Path) -> Breakdown:
@@ -71,7 +71,10 @@ def make_takes(folder: Path) -> None:
     rows = []
     for _, beat in b.beats():
         if words_of(beat.text):
-            best = min((_read(b, beat, folder, attempt) for attempt in range(ATTEMPTS)), key=lambda r: r.left)
+            best = _read(b, beat, folder, 0)
+            for attempt in range(1, ATTEMPTS):
+                if best.left:
+                    best = min(best, _read(b, beat, folder, attempt), key=lambda r: r.left)
             for part in (".flac", ".words"):
                 best.path.with_suffix(part).rename(folder / f"{best.words if part == '.words' else beat.id}{part}")
             rows.append(

@@ -33,10 +33,10 @@ class Take(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
 
     It is `of` a beat or section with the id `subject`, or of the whole. `narrator` (by id) limits it to the beats that
     this one says; empty for all. `start` and `end` are the part that is used (`end` 0: to its end), `gain` is in
-    decibels. Of two `channel`s the left (1) or the right (2) is heard, or both (0). `cuts` are stretches that are left
-    out (half-open seconds, in order), and `cleaned` says whether noise is taken out of it. Where several `chosen` takes
-    hold a beat, the nearest one counts: beat before section before whole, and among these the last.
-    One marked `again` is to be read once more.
+    decibels, and it is to be heard `tempo` times as fast as it was read. Of two `channel`s the left (1) or the right
+    (2) is heard, or both (0). `cuts` are stretches that are left out (half-open seconds, in order), and `cleaned` says
+    whether noise is taken out of it. Where several `chosen` takes hold a beat, the nearest one counts: beat before
+    section before whole, and among these the last. One marked `again` is to be read once more.
     """
 
     id: str
@@ -49,6 +49,7 @@ class Take(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
     start: Fraction = exact("0")
     end: Fraction = exact("0")
     gain: Fraction = exact("0")
+    tempo: Fraction = exact("1")
     channel: int = 0
     cleaned: bool = True
     cuts: tuple[tuple[Fraction, Fraction], ...] = ()

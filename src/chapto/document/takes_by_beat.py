@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from fractions import Fraction
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Beat, Section, words_of
 from chapto.document.takes import Take, TakeOf
 
 _NEARNESS = {TakeOf.BEAT: 3, TakeOf.SECTION: 2, TakeOf.WHOLE: 1, TakeOf.NOTHING: 0}
+
+SLOWEST, FASTEST = Fraction(1, 2), Fraction(2)
 
 
 def beats_of(b: Breakdown, take: Take) -> tuple[Beat, ...]:
@@ -43,6 +46,8 @@ def take_problems(b: Breakdown) -> Iterable[str]:
             yield f"The part of the take “{take.path}” that is used ends before it starts, or lies outside it."
         if not -60 <= take.gain <= 60:
             yield f"The take “{take.path}” can't be made {float(take.gain):g} dB louder."
+        if not SLOWEST <= take.tempo <= FASTEST:
+            yield f"The take “{take.path}” can't be heard {float(take.tempo):g} times as fast."
         if take.channel not in (0, 1, 2):
             yield f"The take “{take.path}” has no channel {take.channel}."
         after = take.start

@@ -16,6 +16,8 @@ from chapto.document.mattime import decode_hook
 from chapto.document.script import Allowance
 from chapto.errors import ChaptoError
 
+MOST_STRETCHED = Fraction(1, 4)
+"""Share by which speech can be made quicker or slower before it sounds made (hearing decides)."""
 SHIPPED = Path(__file__).parent / "house_styles.toml"
 
 
@@ -58,6 +60,12 @@ class HouseStyle(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_field
     lead_in: Fraction
     title_card: Fraction
     weights: Weights
+    hurry: Fraction = Fraction(2, 25)
+    linger: Fraction = Fraction(2, 25)
+
+    def tempo(self, wished: Fraction) -> Fraction:
+        """How many times as fast a recording may be heard that is wished `wished` times as fast."""
+        return min(max(wished, 1 - self.linger), 1 + self.hurry)
 
 
 @lru_cache(maxsize=1)
@@ -78,6 +86,10 @@ def styles_of(rows: Mapping[str, Any]) -> dict[str, HouseStyle]:
             raise PacingError(f"The rates of the house style “{name}” must lie between 0 and its base rate.")
         if min(style.longest_hold, style.longest_pause, style.longest_silence, style.breath, style.lead_in) < 0:
             raise PacingError(f"A limit of the house style “{name}” is less than nothing.")
+        if not (0 <= style.hurry <= MOST_STRETCHED and 0 <= style.linger <= MOST_STRETCHED):
+            raise PacingError(
+                f"In the house style “{name}” a voice hurries or lingers by {MOST_STRETCHED:.0%} at most."
+            )
     return styles
 
 

@@ -9,7 +9,7 @@ from pathlib import Path
 from chapto.document.breakdown import Breakdown
 from chapto.media.sound import FootageSound, load_sound
 from chapto.programme.compile import compile_programme
-from chapto.programme.knowledge import Knowledge
+from chapto.programme.knowledge import Knowledge, shipped_knowledge
 from chapto.programme.programme import Programme
 from chapto.publish.package import places_of, write_beside
 from chapto.render.file import render
@@ -53,7 +53,14 @@ def produce(
     for: takes whose words were not found before are pending. Unchanged beats come from the cache. Raises
     `Cancelled` when stopped, between two beats at the latest.
     """
-    takes = speak_takes(b, project, only_known=only_known, progress=progress, cancelled=cancelled)
+    takes = speak_takes(
+        b,
+        project,
+        (known or shipped_knowledge()).styles.get(b.style),
+        only_known=only_known,
+        progress=progress,
+        cancelled=cancelled,
+    )
     guided = guide.of_breakdown(b, without=takes.speeches, cancelled=cancelled)
     speeches = {**guided, **takes.speeches}
     programme = compile_programme(b, {k: s.line for k, s in speeches.items()}, known)

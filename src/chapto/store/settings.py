@@ -18,7 +18,7 @@ class Settings(msgspec.Struct, frozen=True, kw_only=True):
     """`proxy_gigabytes` is how much all proxies may take (10^9 bytes each); `quiet` the share of a file's usual
     activity under which nothing happens; `reaction` the seconds from seeing to pressing a key. `microphone` is the id
     of the one used last, and `gym_heard` whether the gym is in the headphones while recording. `listener` is the folder
-    of a model that recognises speech."""
+    of a model that recognises speech, and `delays` are the seconds by which each microphone (by id) hears late."""
 
     proxy_gigabytes: int = 20
     quiet: float = 0.35
@@ -26,6 +26,7 @@ class Settings(msgspec.Struct, frozen=True, kw_only=True):
     microphone: str = ""
     gym_heard: bool = True
     listener: str = ""
+    delays: dict[str, float] = msgspec.field(default_factory=dict)
 
 
 def settings_path() -> Path:

@@ -11,6 +11,8 @@ from msgspec.structs import replace
 from chapto.document.breakdown import Breakdown
 from chapto.document.edit_takes import add_take
 from chapto.document.takes import Take, TakeOf
+from chapto.media.opening import MediaError
+from chapto.store.outputs import free_name
 from chapto.voice.bringing_in import BroughtIn, bring_in
 from chapto.voice.taken_line import TakenLine
 from chapto.voice.takes import lines_of_take
@@ -28,11 +30,20 @@ class Subject:
 
 @dataclass(frozen=True)
 class NewTake:
-    """A recording beside the project that no document refers to yet, and how it says each beat it is of."""
+    """A recording beside the project that no document refers to yet, and how it says each beat it is of.
+
+    `recording` is the WAV that it was made from, where Chapto recorded it; it can go once a document holds the take.
+    """
 
     subject: Subject
     brought: BroughtIn
     lines: Mapping[str, TakenLine | None]
+    recording: Path | None = None
+
+    def let_recording_go(self) -> None:
+        """A document holds the take now: its WAV is needed no more."""
+        if self.recording is not None:
+            self.recording.unlink(missing_ok=True)
 
     def added(self, b: Breakdown) -> Breakdown:
         """`b` with it put in, and chosen."""
@@ -64,14 +75,17 @@ def new_take(
 ) -> NewTake:
     """Bring `source` in as a take of `subject` in `b`, the breakdown of `project`, and find its words.
 
-    A file that Chapto `recorded` itself goes once its copy is whole; anybody else's stays where it is. Raises
-    `MediaError`, `StoreError` and `Cancelled` as `bring_in` and `lines_of_take` do.
+    Of a file that Chapto `recorded` itself, and in which nothing is heard, the name is changed, so that it is not
+    offered again. Raises `MediaError`, `StoreError` and `Cancelled` as `bring_in` and `lines_of_take` do.
     """
-    brought = bring_in(source, project, cancelled=cancelled)
-    if recorded:
-        source.unlink(missing_ok=True)
+    try:
+        brought = bring_in(source, project, cancelled=cancelled)
+    except MediaError:
+        if recorded:
+            source.rename(free_name(source.with_name(f"unused-{source.name}")))
+        raise
     unfound = NewTake(subject, brought, {})
     with_it = unfound.added(b)
     path = project.parent / brought.path
     lines = lines_of_take(with_it, with_it.takes[-1], path, progress=progress, cancelled=cancelled)
-    return NewTake(subject, brought, lines)
+    return NewTake(subject, brought, lines, source if recorded else None)

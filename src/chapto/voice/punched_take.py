@@ -44,6 +44,7 @@ def punched_take(
         target = new_recording(project, punch.beat)
         joined(sounds[0], line, sounds[1], found, punch, target)
         made = new_take(b, project, target, subject, recorded=True, cancelled=cancelled)
+        # All that was read is in the new file.
         recording.unlink(missing_ok=True)
     except OSError as error:
         raise StoreError(f"The words could not be joined to the take: {plain_reason(error)}.") from None

@@ -15,8 +15,8 @@ import numpy as np
 from chapto.media.cache import cache_file, used_now
 from chapto.media.sound import RATE as HEARD_RATE
 from chapto.media.sound import load_sound
-from chapto.voice.finding.comparing import AddedWord, FoundWord
-from chapto.voice.finding.phrases import RATE, Phrase, Sound
+from chapto.voice.finding.changed_part import changed_part, later
+from chapto.voice.finding.phrases import RATE, Sound
 from chapto.voice.finding.words_found import VERSION, WordsFound, find_words
 
 _SLOWER = HEARD_RATE // RATE
@@ -42,7 +42,16 @@ def take_words(
     if (known := _kept(cached)) is not None:
         return known
     sound = sound_to_hear(path, key, start, end, channel=channel, cancelled=cancelled)
-    found = _later(find_words(sound, words, progress=progress, cancelled=cancelled), float(start))
+    part_of = (key, start, end, channel)
+    before = _latest.get(part_of)
+    changed = changed_part(before[0], words, before[1]) if before else None
+    if changed is None:
+        found = later(find_words(sound, words, progress=progress, cancelled=cancelled), float(start))
+    else:
+        found = changed.found_again(sound, words, float(start), cancelled)
+    if len(_latest) > MOST_KNOWN:
+        _latest.clear()
+    _latest[part_of] = (tuple(words), found)
     part = cached.with_suffix(f".{os.getpid()}.part")
     with contextlib.suppress(OSError):
         cached.parent.mkdir(parents=True, exist_ok=True)
@@ -52,6 +61,11 @@ def take_words(
         finally:
             part.unlink(missing_ok=True)
     return found
+
+
+MOST_KNOWN = 64
+_latest: dict[tuple[str, Fraction, Fraction | None, int], tuple[tuple[str, ...], WordsFound]] = {}
+"""Words and what was found of each part of a file in this process, so that a changed line is found alone."""
 
 
 def known_words(
@@ -108,16 +122,3 @@ def _low_pass() -> np.ndarray:
     n = np.arange(-_REACH, _REACH + 1)
     kernel = np.sinc(n * 0.94 / _SLOWER) * np.blackman(len(n))
     return np.asarray(kernel / kernel.sum())
-
-
-def _later(found: WordsFound, by: float) -> WordsFound:
-    """The same words `by` seconds later."""
-
-    def moved(span: tuple[float, float]) -> tuple[float, float]:
-        return span[0] + by, span[1] + by
-
-    return WordsFound(
-        tuple(FoundWord(w.state, moved(w.span) if w.span else None, w.heard) for w in found.words),
-        tuple(AddedWord(a.before, a.heard, moved(a.span)) for a in found.added),
-        tuple(Phrase(*moved((p.start, p.end))) for p in found.phrases),
-    )

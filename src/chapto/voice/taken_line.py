@@ -10,6 +10,7 @@ import numpy as np
 from chapto.document.script import Beat
 from chapto.document.takes import Take
 from chapto.media.sound import RATE, FootageSound
+from chapto.media.stretch import stretched
 from chapto.pacing.spoken import SpokenLine
 from chapto.voice.finding.comparing import AddedWord, FoundWord, Said
 from chapto.voice.guide import Samples
@@ -26,13 +27,15 @@ Span = tuple[float, float]
 @dataclass(frozen=True)
 class TakenLine:
     """A beat in the take with id `take`. `found` and `spans` have one entry a word, `added` is said besides (its
-    `before` counts in the beat); spans, `start`, `end` and `kept` are half-open seconds of the take."""
+    `before` counts in the beat); spans, `start`, `end` and `kept` are half-open seconds of the take. It is heard
+    `tempo` times as fast."""
 
     take: str
     found: tuple[FoundWord, ...]
     added: tuple[AddedWord, ...]
     spans: tuple[Span, ...]
     kept: tuple[Span, ...]
+    tempo: float = 1.0
 
     @property
     def start(self) -> float:
@@ -53,13 +56,13 @@ class TakenLine:
     @property
     def line(self) -> SpokenLine:
         """When each word is heard, in seconds from the line's start."""
-        total = Fraction(sum(_samples(z - a) for a, z in self.kept), RATE)
+        total = Fraction(round(sum(_samples(z - a) for a, z in self.kept) / self.tempo), RATE)
         words = tuple((self._heard(a), self._heard(z)) for a, z in self.spans)
         return SpokenLine(words, max(total, words[-1][1]))
 
     def _heard(self, second: float) -> Fraction:
         before = sum(max(min(second, z) - a, 0.0) for a, z in self.kept)
-        return Fraction(_samples(before), RATE)
+        return Fraction(_samples(before / self.tempo), RATE)
 
     def sound(self, take: FootageSound, *, gain: float = 0.0, channel: int = 0) -> Samples:
         """What is heard, (n,) float32 at 48 kHz: of one channel or both, `gain` decibels louder, cuts joined softly."""
@@ -73,7 +76,7 @@ class TakenLine:
             if i + 1 < len(self.kept) and n:
                 piece[-n:] *= ramp[::-1]
             pieces.append(piece)
-        whole = np.concatenate(pieces) * np.float32(10 ** (gain / 20))
+        whole = stretched(np.concatenate(pieces), self.tempo) * np.float32(10 ** (gain / 20))
         return np.asarray(np.clip(whole, -1, 1), dtype=np.float32)
 
 
@@ -95,7 +98,7 @@ def taken_line(
     start = max(first - LEAD, (room[0] + first) / 2 if room[0] else 0.0, 0.0)
     end = min(last + TAIL, (last + room[1]) / 2)
     kept = _without(take.cuts, start, max(end, last))
-    return TakenLine(take.id, found, added, tuple(whole), kept) if kept else None
+    return TakenLine(take.id, found, added, tuple(whole), kept, float(take.tempo)) if kept else None
 
 
 def _samples(seconds: float) -> int:

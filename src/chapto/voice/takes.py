@@ -12,6 +12,7 @@ from chapto.document.script import words_of
 from chapto.document.takes import Take
 from chapto.document.takes_by_beat import beats_of, takes_by_beat
 from chapto.errors import Cancelled, ChaptoError
+from chapto.pacing.styles import HouseStyle
 from chapto.store.fingerprint import find_media
 from chapto.voice.finding.words_found import WordsFound
 from chapto.voice.guide import Samples, Speech
@@ -25,7 +26,7 @@ class Spoken:
     """What takes give: speeches and how they were taken, by beat id.
 
     `troubles` has a sentence for each beat or take that the guide voice has to speak. `pending` are takes (by id) whose
-    words were not looked for, and `sounds` what has to be made ready before all of it can be heard.
+    words were not looked for. `sounds` have to be made ready before all of it can be heard.
     """
 
     speeches: Mapping[str, Speech] = field(default_factory=dict)
@@ -38,13 +39,16 @@ class Spoken:
 def speak_takes(
     b: Breakdown,
     project: Path | None,
+    style: HouseStyle | None = None,
     *,
     only_known: bool = False,
     progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Spoken:
-    """Every beat of `b` that a chosen take holds, spoken by it; with `only_known` those takes alone whose words have
-    been found before. Raises `Cancelled` when stopped."""
+    """Every beat of `b` that a chosen take holds, spoken by it, as fast as `style` allows.
+
+    With `only_known` those takes alone are heard whose words have been found before. Raises `Cancelled` when stopped.
+    """
     speeches: dict[str, Speech] = {}
     lines: dict[str, TakenLine] = {}
     troubles: list[str] = []
@@ -83,6 +87,8 @@ def speak_takes(
                     f"“{_opening(b, beat)}” is not in the take “{Path(take.path).name}”; the guide voice speaks it."
                 )
             else:
+                if style is not None and take.tempo != 1:
+                    line = replace(line, tempo=float(style.tempo(take.tempo)))
                 lines[beat] = line
                 speeches[beat] = Speech(line.line, partial(_heard, line, sound, float(take.gain), take.channel))
     return Spoken(speeches, lines, tuple(troubles), tuple(pending), tuple(sounds))

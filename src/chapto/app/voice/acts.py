@@ -52,6 +52,23 @@ class TakeActs:
             self._edit("make the take louder" if decibels > 0 else "make the take quieter",
                        lambda b: change_take(b, take.id, gain=gain), merge=f"gain {take.id}")  # fmt: skip
 
+    def hurry(self, percent: int) -> None:
+        """The take is heard quicker or slower, as far as the house style allows; its pitch stays."""
+        take = self._stored()
+        if take is None:
+            return
+        studio = self._studio
+        known, b = studio.known, studio.breakdown
+        style = known.styles.get(b.style)
+        wished = take.tempo + Fraction(percent, 100)
+        tempo = style.tempo(wished) if style else wished
+        if tempo == take.tempo:
+            limit = "hurries" if percent > 0 else "lingers"
+            studio.message.emit(f"It {limit} as much as the house style allows.")
+            return
+        what = "let the voice hurry" if percent > 0 else "let the voice linger"
+        self._edit(what, lambda b: change_take(b, take.id, tempo=tempo), merge=f"tempo {take.id}")
+
     def mark(self) -> None:
         """The line is to be read again, or not."""
         if (take := self._stored()) is not None:

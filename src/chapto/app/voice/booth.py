@@ -8,7 +8,7 @@ from fractions import Fraction
 from functools import partial, reduce
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from chapto.app.heard import Heard
 from chapto.app.jobs import Job, Progress, Stopped
@@ -28,6 +28,8 @@ from chapto.voice.recording.microphone import Prompt
 from chapto.voice.recording.recorder import Recorder, Recording
 from chapto.voice.recording.unfinished import WHOLE, new_recording
 
+UNSAVED = "Save the breakdown first (Ctrl+S): its takes lie beside it."
+READ_ONLY = "This window only looks at the breakdown; record in the one that edits it."
 LEAD = Fraction(2)
 """Seconds that the picture runs before the first word is due."""
 
@@ -68,7 +70,8 @@ class Booth(QObject):
         self._ready = False
         self._punch: Punch | None = None
         self._job: Job[Offer] | None = None
-        self._ended_early.connect(self.stop)
+        # Soon, since a device may be gone before the recording has begun here.
+        self._ended_early.connect(lambda: QTimer.singleShot(0, self.stop))
         player.moved.connect(self._follow_picture)
 
     def get_ready(self) -> None:
@@ -84,8 +87,8 @@ class Booth(QObject):
         studio, project = self._studio, self._studio.session.path
         if self.state in (State.RECORDING, State.FINDING):
             return
-        if project is None:
-            studio.message.emit("Save the breakdown first (Ctrl+S): its takes lie beside it.")
+        if project is None or studio.session.read_only:
+            studio.message.emit(READ_ONLY if project else UNSAVED)
             return
         self.put_aside()
         self._punch = punch
@@ -135,8 +138,9 @@ class Booth(QObject):
         """Offer files: one that was brought in, or a recording that was cut off."""
         if self.state in (State.RECORDING, State.FINDING):
             return
-        if self._studio.session.path is None:
-            self._studio.message.emit("Save the breakdown first (Ctrl+S): its takes lie beside it.")
+        session = self._studio.session
+        if session.path is None or session.read_only:
+            self._studio.message.emit(READ_ONLY if session.path else UNSAVED)
             return
         self.put_aside()
         self.subject = files[0][1]
@@ -175,7 +179,8 @@ class Booth(QObject):
             return False
         self.offer = None
 
-        self._studio.edit("keep the recording", lambda b: reduce(lambda so_far, t: t.added(so_far), offer.takes, b))
+        if self._studio.edit("keep the recording", lambda b: reduce(lambda so_far, t: t.added(so_far), offer.takes, b)):
+            _let_go(offer)
         self._set(State.IDLE)
         return True
 
@@ -185,8 +190,8 @@ class Booth(QObject):
         if self.state is not State.OFFERING or offer is None:
             return
         self.offer = None
-        for take in offer.takes:
-            self._studio.edit("put the recording aside", take.put_aside)
+        if all(self._studio.edit("put the recording aside", take.put_aside) for take in offer.takes):
+            _let_go(offer)
         self._set(State.IDLE)
 
     def close(self) -> None:
@@ -253,6 +258,11 @@ class Booth(QObject):
     def _set(self, state: State) -> None:
         self.state = state
         self.changed.emit()
+
+
+def _let_go(offer: Offer) -> None:
+    for take in offer.takes:
+        take.let_recording_go()
 
 
 def _trouble(recording: Recording) -> str:

@@ -9,11 +9,14 @@ from pathlib import Path
 from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 
+from chapto.app.jobs import Job, Progress, Stopped
 from chapto.app.studio import Studio
-from chapto.app.voice.booth import Booth, State
+from chapto.app.voice.booth import READ_ONLY, UNSAVED, Booth, State
 from chapto.document.takes import TakeOf
+from chapto.lexicon.spelling import Spelling
 from chapto.voice.new_take import Subject
 from chapto.voice.recording.unfinished import WHOLE, Unfinished, unfinished
+from chapto.voice.written_down import WrittenDown, captions_of, written_down
 
 SOUNDS = "Sound or video (*.wav *.flac *.mp3 *.m4a *.ogg *.opus *.aac *.mp4 *.mov *.mkv *.webm *.avi *.mts)"
 
@@ -49,6 +52,9 @@ class BringingIn:
             section = b.find_beat(beat)[0]
             menu.addAction("It is of this section", partial(self.bring_in, path, Subject(TakeOf.SECTION, section.id)))
             menu.addAction("It is of this line", partial(self.bring_in, path, Subject(TakeOf.BEAT, beat)))
+        menu.addSeparator()
+        known = " of its captions" if captions_of(path) else " that are said in it"
+        menu.addAction(f"Write down the words{known}, as a section of their own", partial(self.write_down, path))
         return menu
 
     def bring_in(self, path: Path, subject: Subject) -> None:
@@ -60,6 +66,26 @@ class BringingIn:
         first, second = self._studio.breakdown.narrators[:2]
         sides = [Subject(TakeOf.WHOLE, "", n.id, channel) for channel, n in enumerate((first, second), 1)]
         self._booth.take_up([(path, side) for side in sides], recorded=False)
+
+    def write_down(self, path: Path) -> None:
+        """What is said in a file becomes beats, and the file speaks them."""
+        studio, project = self._studio, self._studio.session.path
+        if project is None or studio.session.read_only:
+            studio.message.emit(READ_ONLY if project else UNSAVED)
+            return
+        spelling, beat = Spelling(studio.known.lexicon), self._current()
+        section = studio.breakdown.find_beat(beat)[0].id if beat else ""
+
+        def work(progress: Progress, stopped: Stopped) -> WrittenDown:
+            return written_down(path, project, spelling, progress=progress, cancelled=stopped)
+
+        def put(found: WrittenDown) -> None:
+            if found.parts:
+                studio.edit("write down a recording", lambda b: found.put_into(b, section))
+            else:
+                studio.message.emit(f"No words were understood in “{path.name}”.")
+
+        studio.workers.run_asked(Job("Writing down what is said", work).then(put))
 
     # ── cut off ──────────────────────────────────────────────────────────────────────────────────────────
     def _cut_off(self) -> Unfinished | None:

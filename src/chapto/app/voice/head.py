@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from PyQt6.QtCore import QPoint, QRectF
+from PyQt6.QtCore import QPoint, QRectF, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QMenu, QWidget
 
@@ -38,7 +38,9 @@ class _Share(QWidget):
 
 
 class VoiceHead(QWidget):
-    """Follows the programme."""
+    """Follows the programme; `measure` asks for the delay of the microphone."""
+
+    measure = pyqtSignal()
 
     def __init__(self, studio: Studio, microphones: Microphones) -> None:
         super().__init__()
@@ -150,5 +152,6 @@ class VoiceHead(QWidget):
             menu, "Gym in the headphones while recording",
             lambda: preferences.set(gym_heard=not preferences.now.gym_heard), checked=preferences.now.gym_heard,
         )  # fmt: skip
+        menu.addAction("Measure how late the microphone hears", self.measure.emit)
         menu.addAction("Look for microphones again", microphones.look)
         return menu

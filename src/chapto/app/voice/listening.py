@@ -41,7 +41,7 @@ class Listening(QObject):
         """Hear (n,) samples of a line from their beginning."""
         self._player.pause()
         self._line, self._seconds = line, len(samples) / RATE
-        self._player.speaker.start(_source(samples), 0)
+        self._player.speaker.start(source_of(samples), 0)
         self._timer.start()
 
     def stop(self) -> None:
@@ -57,7 +57,7 @@ class Listening(QObject):
         if played >= self._seconds:
             self.stop()
         else:
-            self.at.emit(_take_second(self._line, played))
+            self.at.emit(_take_second(self._line, played * self._line.tempo))
 
     def _interrupted(self) -> None:
         if self._player.playing and self.is_on:
@@ -74,7 +74,9 @@ def _take_second(line: TakenLine, played: float) -> float:
     return line.end
 
 
-def _source(samples: Samples) -> Callable[[int, int], Samples]:
+def source_of(samples: Samples) -> Callable[[int, int], Samples]:
+    """What a speaker reads to play (n,) samples on both sides."""
+
     def read(first: int, count: int) -> Samples:
         out = np.zeros((count, 2), np.float32)
         part = samples[first : first + count]

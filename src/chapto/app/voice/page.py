@@ -20,6 +20,7 @@ from chapto.app.voice.controls import RecordControls
 from chapto.app.voice.head import VoiceHead
 from chapto.app.voice.line_takes import LineTakes
 from chapto.app.voice.listening import Listening
+from chapto.app.voice.loopback_test import LoopbackTest
 from chapto.app.voice.microphones import Microphones
 from chapto.app.voice.prompter import Prompter
 from chapto.app.voice.reading import beat_due, reading, word_due
@@ -28,6 +29,7 @@ from chapto.app.voice.row_list import RowList
 from chapto.app.voice.rows import beat_rows, take_rows
 from chapto.app.voice.strip_model import guide_strip
 from chapto.app.voice.take_strip import TakeStrip
+from chapto.app.voice.who import WhoSpeaks
 from chapto.app.widgets import button, ground, label
 from chapto.document.script import words_of
 from chapto.document.takes import TakeOf
@@ -41,7 +43,9 @@ KEYS = (
     ("Up  Down", "the line before, the line after"),
     (",  .", "the word before, the word after"),
     ("L  C", "hear the take, with its noise or without"),
-    ("U  M", "use the take or the guide voice, mark it to be read again"),
+    ("H  Shift+H", "let the voice hurry or linger by a hundredth"),
+    ("+  −", "make the take louder or quieter"),
+    ("U  M  N", "use it or the guide voice, mark it to be read again, another narrator"),
     ("T  X  F", "write what was said, cut what was added, cut all fillers"),
     ("Alt+,  Alt+.", "pull where the word begins; with Shift, where it ends"),
     ("Ctrl+I  Ctrl+M", "bring in a recording, microphone and headphones"),
@@ -64,7 +68,9 @@ class VoicePage(QWidget):
         self.listening = Listening(player)
         self.acts = TakeActs(studio, lambda: self.takes.looked)
         self.room = RoomTest(studio, self.microphones)
+        self.loopback = LoopbackTest(studio, player, self.microphones)
         self.bringing = BringingIn(self, studio, self.booth, lambda: self.current)
+        self.who = WhoSpeaks(studio)
         self._fit = ChangedFit(studio)
         self.current = ""
         self._take = ""
@@ -111,6 +117,8 @@ class VoicePage(QWidget):
         self._player.moved.connect(self._follow_picture)
         self.booth.changed.connect(self._follow_booth)
         self.takes.changed.connect(self._show_takes)
+        self.who.changed.connect(self.follow)
+        self.head.measure.connect(self.loopback.begin)
         self.listening.at.connect(self.strip.hear_at)
         self.listening.ended.connect(lambda: self.strip.hear_at(None))
         self.strip.word_chosen.connect(self._go_to_word)
@@ -135,8 +143,11 @@ class VoicePage(QWidget):
             ("C", self.hear_cleaned_or_not),
             ("U", self.acts.use_or_not),
             ("M", self.acts.mark),
+            ("N", lambda: self.who.put_right(self.current)),
             ("+", partial(self.acts.louder, 1)),
             ("-", partial(self.acts.louder, -1)),
+            ("H", partial(self.acts.hurry, 1)),
+            ("Shift+H", partial(self.acts.hurry, -1)),
             ("T", lambda: self.acts.take_text(word())),
             ("X", lambda: self.acts.cut_added(word())),
             ("F", self.acts.cut_fillers),
@@ -277,7 +288,8 @@ class VoicePage(QWidget):
         if self.current and self.current not in self._ids():
             self.current = next(iter(self._ids()), "")
         self.head.follow()
-        self.beats.show_rows(beat_rows(made.breakdown, made), self.current)
+        self.beats.show_rows(beat_rows(made.breakdown, made, self.who.proposed), self.current)
+        self.who.look()
         offered = self.booth.offer
         shown = next((t for t in offered.takes if self.current in t.lines), None) if offered else None
         self.takes.look_at(self.current, self._take, shown)
@@ -333,4 +345,5 @@ class VoicePage(QWidget):
         """End what runs."""
         self.listening.stop()
         self.room.close()
+        self.loopback.close()
         self.booth.close()

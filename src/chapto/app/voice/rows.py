@@ -29,8 +29,10 @@ class Row:
     section: str = ""
 
 
-def beat_rows(b: Breakdown, production: Production) -> tuple[Row, ...]:
-    """A row for each beat that has words, in the order of the script."""
+def beat_rows(b: Breakdown, production: Production, proposed: Mapping[str, str] | None = None) -> tuple[Row, ...]:
+    """A row for each beat that has words, in the order of the script; `proposed` are the narrators (by id) whose voice
+    beats seem to be."""
+    names = {n.id: n.name for n in b.narrators}
     rows = []
     several = len(b.narrators) > 1
     title = ""
@@ -41,10 +43,22 @@ def beat_rows(b: Breakdown, production: Production) -> tuple[Row, ...]:
         who = f"{b.narrator(beat).name}, " if several else ""
         seconds = f"{float(speech.line.seconds):.1f} s" if speech else ""
         under = f"{who}guide voice" if line is None else f"{who}{said_of(line)}"
+        again = line is not None and any(t.again for t in b.takes if t.id == line.take)
+        under += ", to be read again" if again else ""
+        seems = names.get((proposed or {}).get(beat.id, ""))
+        under += f"; sounds like {seems} (N)" if seems else ""
         head = section.title if section.title != title else ""
         title = section.title
         rows.append(
-            Row(beat.id, beat.text, under, seconds, line is not None, bool(line and line.differences), section=head)
+            Row(
+                beat.id,
+                beat.text,
+                under,
+                seconds,
+                line is not None,
+                bool(line and line.differences) or again or bool(seems),
+                section=head,
+            )
         )
     return tuple(rows)
 
