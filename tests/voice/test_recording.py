@@ -161,19 +161,20 @@ def test_a_device_of_another_rate_and_kind_is_heard_at_48_khz() -> None:
 
 def test_the_stand_in_reads_at_the_true_pace_and_slips_only_once() -> None:
     microphone, blocks = StandInMicrophone(), []
-    microphone.prompt([Prompt(LINE, 0.3)])
+    line = "Take the base away first."
+    microphone.prompt([Prompt(line, 0.3)])
     began = time.monotonic()
     microphone.start(blocks.append, lambda sentence: None)
     while not microphone.is_done and time.monotonic() - began < 30:
         time.sleep(0.02)
     took = time.monotonic() - began
     microphone.stop()
-    read = read_line(LINE, voice="en-us+f2")
+    read = read_line(line, voice="en-us+f2")
     assert took == pytest.approx(0.3 + len(read.samples) / RATE, abs=0.3)
     assert abs(sum(map(len, blocks)) / RATE - took) < 0.3
-    lines = [f"{LINE} And that is number {n}." for n in range(40)]
+    lines = [f"{LINE} And that is number {n}." for n in range(24)]
     slips = [read_line(line, voice="en-us+f2").slip for line in lines]
-    assert 1 <= sum(map(bool, slips)) <= 12 and not any(read_line(x, voice="en-us+f2", attempt=1).slip for x in lines)
+    assert 1 <= sum(map(bool, slips)) <= 9 and not any(read_line(x, voice="en-us+f2", attempt=1).slip for x in lines)
 
 
 @pytest.mark.skipif(not is_installed(), reason="pulseaudio is not installed")

@@ -82,14 +82,15 @@ class PublishPage(QWidget):
 
     def _foot(self) -> QVBoxLayout:
         foot = layouts.column()
-        where = layouts.row()
         self._where = label("", wrap=True)
-        where.addWidget(self._where, 1)
+        foot.addWidget(self._where)
+        where = layouts.row()
         self._strip = button("Control strip", self._toggle_strip, tip="Paint who controls into the picture")
         self._strip.setCheckable(True)
         where.addWidget(self._strip)
         self._loudness = button("", self._choose_loudness, tip="Loudness of the whole video")
         where.addWidget(self._loudness)
+        where.addStretch(1)
         where.addWidget(button("Elsewhere…", self._choose_target, tip="Choose folder, name and kind of file"))
         foot.addLayout(where)
         acts = layouts.row()

@@ -100,13 +100,17 @@ class VoiceHead(QWidget):
     def _offer_pace(self, so_far: Recorded) -> None:
         """The first narrator whose own pace is another than the script assumes."""
         b = self._studio.breakdown
-        self._offered = next(
-            (
-                (n.id, so_far.paces[n.id])
-                for n in b.narrators
-                if n.id in so_far.paces and abs(so_far.paces[n.id] - n.pace) >= SMALLEST_STEP
-            ),
-            None,
+        self._offered = (
+            None
+            if so_far.beats == so_far.of_beats
+            else next(
+                (
+                    (n.id, so_far.paces[n.id])
+                    for n in b.narrators
+                    if n.id in so_far.paces and abs(so_far.paces[n.id] - n.pace) >= SMALLEST_STEP
+                ),
+                None,
+            )
         )
         if self._offered is None:
             self.pace.hide()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import partial
 
 from PyQt6.QtCore import Qt
@@ -26,7 +27,7 @@ from chapto.app.voice.prompter import Prompter
 from chapto.app.voice.reading import beat_due, reading, word_due
 from chapto.app.voice.room_test import RoomTest
 from chapto.app.voice.row_list import RowList
-from chapto.app.voice.rows import beat_rows, take_rows
+from chapto.app.voice.rows import beat_rows, take_rows, words_otherwise
 from chapto.app.voice.strip_model import guide_strip
 from chapto.app.voice.take_strip import TakeStrip
 from chapto.app.voice.who import WhoSpeaks
@@ -307,6 +308,7 @@ class VoicePage(QWidget):
         self.takes_list.show_rows(rows, looked.take.id if looked.take else "")
         self.takes_list.setFixedHeight(self.takes_list.height_of(MOST_TAKES) + (8 if rows else 0))
         self.takes_head.setText("Recordings of this line" if rows else "No recording of this line yet")
+        self._follow_picture()
         if self._hear_soon and self.takes.is_settled:
             self._hear_soon = False
             self.hear()
@@ -328,8 +330,9 @@ class VoicePage(QWidget):
             shown = beat_due(p, at, self.booth.beats_of(subject)) or shown
             self.current = shown
         now = word_due(p, at, shown) if recording or self._player.playing else -1
-        line = reading(b, shown)
-        self.prompter.show_reading(type(line)(line.beat, line.who, line.words, line.ahead, now))
+        looked = self.takes.looked
+        odd = words_otherwise(looked.line) if looked.beat == shown and not recording else ()
+        self.prompter.show_reading(replace(reading(b, shown), now=now, odd=odd))
 
     def _go_to_word(self, number: int) -> None:
         p = self._studio.programme

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF
-from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from chapto.app.theme import text_font
 from chapto.app.voice.reading import Reading
-from chapto.paint.colours import CHOSEN, INK, INK_OFF, INK_SOFT, PAPER
+from chapto.paint.colours import AMBER, CHOSEN, INK, INK_OFF, INK_SOFT, PAPER
 from chapto.paint.lettering import cut
 
 LEFT, RIGHT, TOP = 22.0, 20.0, 30.0
@@ -49,6 +49,7 @@ class Prompter(QWidget):
             if bottom <= max(room, HIGHEST * self.height()) or size == SIZES[-1]:
                 break
         p.setFont(text_font(size, 500))
+        odd = dict(r.odd)
         for number, (word, box) in enumerate(zip(r.words, places, strict=True)):
             if number == r.now:
                 p.setPen(QColor(CHOSEN))
@@ -56,6 +57,10 @@ class Prompter(QWidget):
                 p.drawRoundedRect(box.adjusted(-3, 1, 3, -1), 4, 4)
             p.setPen(QColor(INK_SOFT if number < r.now else INK))
             p.drawText(QPointF(box.left(), box.bottom() - size * 0.32), word)
+            if number in odd:
+                y = box.center().y() + 2 if odd[number] else box.bottom() - size * 0.18
+                p.setPen(QPen(QColor(AMBER), 2))
+                p.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
         y = TOP + bottom + 8
         for text in r.ahead:
             if y + AHEAD_LINE > self.height() + 4:

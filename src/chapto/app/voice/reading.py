@@ -16,13 +16,15 @@ AHEAD = 2
 @dataclass(frozen=True)
 class Reading:
     """The words of a line and who reads it; `now` is the word that is due, −1 before the first and the number of words
-    after the last. `ahead` are the lines that follow."""
+    after the last. `ahead` are the lines that follow. `odd` are words (by number) that the recording has otherwise,
+    with whether they were left out."""
 
     beat: str
     who: str
     words: tuple[str, ...]
     ahead: tuple[str, ...]
     now: int = -1
+    odd: tuple[tuple[int, bool], ...] = ()
 
 
 def reading(b: Breakdown, beat_id: str) -> Reading:

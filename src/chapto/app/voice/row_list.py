@@ -76,7 +76,7 @@ class _Paint(QStyledItemDelegate):
         if row.open:
             p.fillRect(QRectF(under.left(), under.bottom() - 1, wide, 1.6), QColor(AMBER))
         p.setFont(number_font(15))
-        write(p, QRectF(box.right() - AFTER, box.top() + 3, AFTER - 12, 20), row.after, INK_SOFT, RIGHT)
+        write(p, QRectF(box.right() - AFTER, box.top() + 3, AFTER - 20, 20), row.after, INK_SOFT, RIGHT)
 
 
 class RowList(QListView):

@@ -10,6 +10,7 @@ from chapto.document.script import words_of
 from chapto.document.takes import Take
 from chapto.document.takes_by_beat import takes_of
 from chapto.render.production import Production
+from chapto.voice.finding.comparing import Said
 from chapto.voice.taken_line import TakenLine
 
 
@@ -67,6 +68,12 @@ def said_of(line: TakenLine) -> str:
     """How much of a line was said as it is written."""
     n = line.differences
     return "as written" if not n else "1 word otherwise" if n == 1 else f"{n} words otherwise"
+
+
+def words_otherwise(line: TakenLine | None) -> tuple[tuple[int, bool], ...]:
+    """Numbers of the words that were not said as written, and whether they were left out."""
+    found = enumerate(line.found) if line is not None else ()
+    return tuple((i, w.state is Said.LEFT_OUT) for i, w in found if not w.said_as_written)
 
 
 def take_rows(b: Breakdown, beat_id: str, lines: Mapping[str, TakenLine | None]) -> tuple[Row, ...]:

@@ -7,10 +7,14 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 import numpy as np
+from rapidfuzz.distance import Levenshtein
 
 from chapto.voice.finding.recogniser import MISFIT, UNKNOWN, Heard
 
 FILLERS = frozenset({"um", "uh", "er", "hmm", "mm"})
+SURE = 3
+"""Words at each end of a row that is the same in script and recording; what lies between them is paired for sure."""
+Pair = tuple[int | None, int | None]
 LONGEST_FILLER = 1.2
 """Seconds; longer than that it was a word."""
 
@@ -85,7 +89,27 @@ def _found(form: str, heard: Heard) -> FoundWord:
 
 
 def paired(forms: Sequence[str], heard: Sequence[Heard]) -> list[tuple[int | None, int | None]]:
-    """Pairs of (script, heard) places with the fewest changes; None where one has no partner."""
+    """Pairs of (script, heard) places with the fewest changes; None where one has no partner.
+
+    Where many words in a row are the same they stay together, so that long recordings take no longer than they must.
+    """
+    said = [h.form for h in heard]
+    pairs: list[Pair] = []
+    i = j = 0
+    runs = [
+        (op.src_start + SURE, op.src_end - SURE, op.dest_start + SURE)
+        for op in Levenshtein.opcodes(forms, said)
+        if op.tag == "equal" and op.src_end - op.src_start > 2 * SURE
+    ]
+    for a, a_end, b in [*runs, (len(forms), len(forms), len(said))]:
+        between = _fewest_changes(forms[i:a], heard[j:b])
+        pairs += [(None if x is None else x + i, None if y is None else y + j) for x, y in between]
+        pairs += [(a + k, b + k) for k in range(a_end - a)]
+        i, j = a_end, b + a_end - a
+    return pairs
+
+
+def _fewest_changes(forms: Sequence[str], heard: Sequence[Heard]) -> list[Pair]:
     n, m = len(forms), len(heard)
     same = np.array([[f == h.form for h in heard] for f in forms], dtype=bool).reshape(n, m)
     cost = np.zeros((n + 1, m + 1))
@@ -95,7 +119,7 @@ def paired(forms: Sequence[str], heard: Sequence[Heard]) -> list[tuple[int | Non
             cost[i, j] = min(
                 cost[i - 1, j - 1] + (0.0 if same[i - 1, j - 1] else 1.2), cost[i - 1, j] + 1, cost[i, j - 1] + 1
             )
-    pairs: list[tuple[int | None, int | None]] = []
+    pairs: list[Pair] = []
     i, j = n, m
     while i or j:
         if i and j and np.isclose(cost[i, j], cost[i - 1, j - 1] + (0.0 if same[i - 1, j - 1] else 1.2)):

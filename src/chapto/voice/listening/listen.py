@@ -96,6 +96,10 @@ def _model(folder: str) -> Any:
     os.environ["HF_HUB_OFFLINE"] = "1"
     try:
         from faster_whisper import WhisperModel
+        from tqdm import tqdm
+
+        # It would start a thread of its own to watch progress that nobody shows.
+        tqdm.monitor_interval = 0
     except ImportError:
         raise ListenError(INSTALL) from None
     return WhisperModel(folder, device="cpu", compute_type="int8", cpu_threads=THREADS, local_files_only=True)
