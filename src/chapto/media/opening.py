@@ -59,7 +59,11 @@ def open_media(path: Path) -> av.container.InputContainer:
     except PermissionError:
         raise MediaError(f"“{path.name}” may not be read by you; change its permissions.") from None
     except (av.error.FFmpegError, OSError, ValueError):
-        hint = "it is cut off before its index" if _looks_cut_off(path) else "it is not a video, or it is damaged"
+        hint = (
+            "it is cut off before its index"
+            if _looks_cut_off(path)
+            else "it is neither video nor sound, or it is damaged"
+        )
         raise MediaError(f"“{path.name}” can't be opened: {hint}.") from None
 
 

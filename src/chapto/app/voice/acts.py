@@ -140,7 +140,12 @@ class TakeActs:
         take = self._looked().take
         found = take and next((t for t in self._studio.breakdown.takes if t.id == take.id), None)
         if found is None:
-            self._studio.message.emit("Keep the recording first (Return).")
+            kept = (
+                "Keep the recording first (Return)."
+                if take
+                else "There is no recording of this line yet; R records it."
+            )
+            self._studio.message.emit(kept)
         return found
 
     def _edit(self, what: str, change: Callable[[Breakdown], Breakdown], *, merge: str = "") -> None:

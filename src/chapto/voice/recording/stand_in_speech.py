@@ -21,6 +21,8 @@ UNEVEN = 0.16
 ROOM_LEVEL = -62.0
 """Noise of a quiet room, in dBFS."""
 BREATH_LEVEL = -46.0
+LOUDNESS = 0.6
+"""Of the guide voice: a microphone is turned up so that nothing clips."""
 SLIPS = 0.14
 """Share of lines in which something is said otherwise, on the first attempt."""
 PAUSE = (0.22, 0.5)
@@ -60,14 +62,14 @@ def read_line(text: str, *, voice: str, attempt: int = 0) -> ReadLine:
             add(_breath(chance, float(chance.uniform(*PAUSE))))
         if i == slipping:
             slip = words[first].strip(".,;:!?—–-") or "um"
-            add(spoken_line(slip, say(slip, voice, PACE))[1])
+            add(spoken_line(slip, say(slip, voice, PACE))[1] * np.float32(LOUDNESS))
             add(_silence(0.32))
         pace = round(PACE * (1 + UNEVEN * float(chance.uniform(-1, 1))))
         phrase = " ".join(words[first:end])
         line, samples = spoken_line(phrase, say(phrase, voice, pace))
         at = length / RATE
         spans += [(at + float(a), at + float(z)) for a, z in line.words]
-        add(samples * np.float32(chance.uniform(0.8, 1.1)))
+        add(samples * np.float32(LOUDNESS * chance.uniform(0.85, 1.15)))
     return ReadLine(np.concatenate(parts) if parts else _silence(0.1), tuple(spans), slip)
 
 
