@@ -19,6 +19,7 @@ from chapto.app.voice.bringing import BringingIn
 from chapto.app.voice.changed_fit import ChangedFit
 from chapto.app.voice.controls import RecordControls
 from chapto.app.voice.head import VoiceHead
+from chapto.app.voice.hearing import Hearing
 from chapto.app.voice.line_takes import LineTakes
 from chapto.app.voice.listening import Listening
 from chapto.app.voice.loopback_test import LoopbackTest
@@ -39,17 +40,19 @@ from chapto.voice.punch_in import Punch, to_next_pause
 
 KEYS = (
     ("R  Return", "record the line and stop, keep it and go on"),
-    ("Shift+R  Alt+R", "record the section, or all of it, in one go"),
-    ("P", "read again from the chosen word to the next pause"),
+    ("Shift+R  Alt+R", "record the section, or all of it"),
+    ("P", "read again from the word to the next pause"),
     ("Up  Down", "the line before, the line after"),
     (",  .", "the word before, the word after"),
     ("L  C", "hear the take, with its noise or without"),
-    ("H  Shift+H", "let the voice hurry or linger by a hundredth"),
-    ("+  −", "make the take louder or quieter"),
-    ("U  M  N", "use it or the guide voice, mark it to be read again, another narrator"),
-    ("T  X  F", "write what was said, cut what was added, cut all fillers"),
-    ("Alt+,  Alt+.", "pull where the word begins; with Shift, where it ends"),
-    ("Ctrl+I  Ctrl+M", "bring in a recording, microphone and headphones"),
+    ("H  Shift+H", "let the voice hurry, linger"),
+    ("+  −", "make the take louder, quieter"),
+    ("U  M", "use it or the guide voice, mark to read again"),
+    ("N  Delete", "another narrator, take the recording out"),
+    ("T", "write what was said into the script"),
+    ("X  F", "cut what was said besides, all fillers"),
+    ("Alt+,  Alt+.", "pull where the word begins; with Shift, ends"),
+    ("Ctrl+I  Ctrl+M", "bring in a recording, choose the microphone"),
     ("Q  Ctrl+G", "listen to the empty room, guide voice only"),
 )
 MOST_TAKES = 4
@@ -68,6 +71,7 @@ class VoicePage(QWidget):
         self.takes = LineTakes(studio)
         self.listening = Listening(player)
         self.acts = TakeActs(studio, lambda: self.takes.looked)
+        self.hearing = Hearing(self.listening, self.takes, self.acts)
         self.room = RoomTest(studio, self.microphones)
         self.loopback = LoopbackTest(studio, player, self.microphones)
         self.bringing = BringingIn(self, studio, self.booth, lambda: self.current)
@@ -140,8 +144,8 @@ class VoicePage(QWidget):
             ("Down", partial(self.step, 1)),
             (",", lambda: self.strip.choose(word() - 1)),
             (".", lambda: self.strip.choose(word() + 1)),
-            ("L", self.hear),
-            ("C", self.hear_cleaned_or_not),
+            ("L", self.hearing.toggle),
+            ("C", self.hearing.cleaned_or_not),
             ("U", self.acts.use_or_not),
             ("M", self.acts.mark),
             ("N", lambda: self.who.put_right(self.current)),
@@ -167,13 +171,13 @@ class VoicePage(QWidget):
 
     # ── which line ───────────────────────────────────────────────────────────────────────────────────────
     def enter(self) -> None:
-        """The stage is shown: the line that is heard at the playhead is the current one."""
+        """The stage is shown: the line at the playhead is the current one, unless one waits to be kept."""
         self.microphones.look()
         self.booth.get_ready()
         self._player.switch(View.WATCH)
         p = self._studio.programme
         everything = frozenset(w.beat for w in p.words)
-        if self.current not in everything:
+        if self.current not in everything or self.booth.state is State.IDLE:
             self.current = beat_due(p, self._player.head.frame / p.fps, everything) or next(iter(self._ids()), "")
         self.follow()
         if beat := self.bringing.cut_off_beat():
@@ -187,7 +191,7 @@ class VoicePage(QWidget):
         """Make a line the current one, and show its picture."""
         if self.booth.state is State.RECORDING:
             return
-        if self.booth.state is State.OFFERING and beat != self.current:
+        if self.booth.state is State.OFFERING and beat not in self.booth.beats_of(self.booth.subject):
             self.booth.put_aside()
         self.current, self._take = beat, ""
         self.strip.choose(-1)
@@ -258,23 +262,6 @@ class VoicePage(QWidget):
             if subject.of is TakeOf.BEAT:
                 self.step(1)
 
-    # ── hearing ──────────────────────────────────────────────────────────────────────────────────────────
-    def hear(self) -> None:
-        """Hear the take that is looked at, or fall silent."""
-        looked = self.takes.looked
-        if self.listening.is_on:
-            self.listening.stop()
-        elif looked.line is not None and looked.take is not None and looked.heard is not None:
-            take = looked.take
-            self.listening.hear(
-                looked.line, looked.line.sound(looked.heard, gain=float(take.gain), channel=take.channel)
-            )
-
-    def hear_cleaned_or_not(self) -> None:
-        """Hear it with its noise, or without."""
-        self.acts.clean_or_not()
-        self._hear_soon = True
-
     # ── following ────────────────────────────────────────────────────────────────────────────────────────
     def showEvent(self, event: QShowEvent | None) -> None:
         """What changed meanwhile is shown now."""
@@ -303,17 +290,13 @@ class VoicePage(QWidget):
         speech = self._studio.production.speeches.get(self.current)
         if found is None and speech is not None and self.takes.is_settled and not looked.lines:
             found = guide_strip(self._studio.breakdown, self._studio.programme, self.current, speech)
-        self.strip.show_strip(found)
+        self.strip.show_strip(found, waiting=not self.takes.is_settled)
         rows = take_rows(self._studio.breakdown, self.current, looked.lines)
         self.takes_list.show_rows(rows, looked.take.id if looked.take else "")
         self.takes_list.setFixedHeight(self.takes_list.height_of(MOST_TAKES) + (8 if rows else 0))
         self.takes_head.setText("Recordings of this line" if rows else "No recording of this line yet")
         self._follow_picture()
-        if self._hear_soon and self.takes.is_settled:
-            self._hear_soon = False
-            self.hear()
-
-    _hear_soon = False
+        self.hearing.follow()
 
     def _follow_booth(self) -> None:
         self.follow()

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QBrush, QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import QBrush, QColor, QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from chapto.app.axis import MARGIN
 from chapto.app.theme import number_font, text_font
 from chapto.app.voice.strip_model import Strip, StripWord, word_at
+from chapto.app.voice.word_rows import in_rows, squeezed
 from chapto.paint.colours import (
     AMBER,
     CHOSEN,
@@ -29,11 +30,12 @@ from chapto.paint.signs import dot
 from chapto.voice.finding.comparing import Said
 
 LACES, CURVE, WORDS = 34.0, 62.0, 44.0
-"""Pixels of height: of the laces, the curve, and two rows of words."""
-ROW = 20.0
+"""Pixels of height: of the laces, the curve, and the rows of words."""
+MOST_ROWS = 3
 REACH = 5.0
 """Pixels from an edge of the chosen word within which it is taken hold of."""
 EMPTY = "There is nothing to hear of this line."
+WAITING = "Looking at the recordings of this line…"
 GUIDE = "the guide voice"
 
 
@@ -46,6 +48,7 @@ class TakeStrip(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.strip: Strip | None = None
+        self._waiting = True
         self.chosen = -1
         self.heard_at: float | None = None
         self._held = ""
@@ -54,8 +57,9 @@ class TakeStrip(QWidget):
         self.setMouseTracking(True)
         self.setAccessibleName("The recording and its words")
 
-    def show_strip(self, strip: Strip | None) -> None:
-        """Show another take, or none."""
+    def show_strip(self, strip: Strip | None, *, waiting: bool = False) -> None:
+        """Show another take, or none, `waiting` for one or not."""
+        self._waiting = waiting
         if strip is None or self.strip is None or strip.beat != self.strip.beat:
             self.chosen = -1
         self.strip = strip
@@ -141,7 +145,8 @@ class TakeStrip(QWidget):
         if self.strip is None:
             p.setFont(text_font(13))
             p.setPen(QColor(ON_DARK_SOFT))
-            p.drawText(QRectF(MARGIN, 0, self.width(), LACES + CURVE), Qt.AlignmentFlag.AlignVCenter, EMPTY)
+            box = QRectF(MARGIN, 0, self.width(), LACES + CURVE)
+            p.drawText(box, Qt.AlignmentFlag.AlignVCenter, WAITING if self._waiting else EMPTY)
         else:
             self._paint_curve(p, self.strip)
             self._paint_words(p, self.strip)
@@ -188,25 +193,31 @@ class TakeStrip(QWidget):
                 p.drawLine(QLineF(self._x(second), LACES, self._x(second), LACES + CURVE))
 
     def _paint_words(self, p: QPainter, strip: Strip) -> None:
-        ends = [MARGIN - 4, MARGIN - 4]
-        top = LACES + CURVE
         things: list[tuple[float, StripWord | None, str]] = [((w.start + w.end) / 2, w, w.text) for w in strip.words]
-        things += [((x.span[0] + x.span[1]) / 2, None, x.heard) for x in strip.added]
-        for second, word, text in sorted(things, key=lambda t: t[0]):
-            wrong = word is None or word.said is not Said.AS_WRITTEN
-            p.setFont(text_font(13, 600 if wrong else 500))
-            shown = f"+{text}" if word is None else text
-            wide = p.fontMetrics().horizontalAdvance(shown)
-            x = self._x(second) - wide / 2
-            row = 0 if x >= ends[0] + 4 else 1 if x >= ends[1] + 4 else int(ends[1] < ends[0])
-            x = min(max(x, ends[row] + 4), self.width() - wide - 2)
-            ends[row] = x + wide
-            box = QRectF(x, top + 2 + row * ROW, wide, ROW)
+        things += [((x.span[0] + x.span[1]) / 2, None, f"+{x.heard}") for x in strip.added]
+        things.sort(key=lambda t: t[0])
+        fonts = [
+            text_font(size, 600 if word is None or word.said is not Said.AS_WRITTEN else 500)
+            for size in (13, 12)
+            for _, word, _ in things
+        ]
+        for rows, part in ((2, fonts[: len(things)]), (3, fonts[len(things) :])):
+            wides = [QFontMetricsF(f).horizontalAdvance(text) for f, (_, _, text) in zip(part, things, strict=True)]
+            centres = [self._x(second) for second, _, _ in things]
+            places = in_rows(centres, wides, self.width(), rows)
+            if places is not None or rows == MOST_ROWS:
+                break
+        top, high = LACES + CURVE, WORDS / rows
+        for (second, word, text), font, wide, (x, row) in zip(
+            things, part, wides, places or squeezed(centres, wides, self.width(), rows), strict=True
+        ):
+            box = QRectF(x, top + 1 + row * (high - 1), wide, high - 1)
             if word is not None and word.number == self.chosen:
                 p.fillRect(box.adjusted(-3, 1, 3, -1), QColor(CHOSEN))
+            p.setFont(font)
             p.setPen(QColor(INK_SOFT if word is not None and word.said is Said.LEFT_OUT else INK))
-            p.drawText(box, Qt.AlignmentFlag.AlignVCenter, shown)
-            if wrong:
+            p.drawText(box, Qt.AlignmentFlag.AlignVCenter, text)
+            if word is None or word.said is not Said.AS_WRITTEN:
                 p.setPen(QPen(QColor(AMBER), 2))
                 y = box.center().y() if word is not None and word.said is Said.LEFT_OUT else box.bottom() - 1
                 p.drawLine(QLineF(box.left(), y, box.right(), y))
