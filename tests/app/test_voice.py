@@ -21,12 +21,14 @@ from chapto.app.voice.booth import State
 from chapto.app.voice.page import VoicePage
 from chapto.app.window import Window
 from chapto.demo.working_copy import demo_project
+from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.takes import TakeOf
 from chapto.programme.programme import TieState
 from chapto.review.work import Stage
 from chapto.store.session import Session
 from chapto.voice.new_take import Subject
+from chapto.voice.recording.microphone import MicrophoneName, Prompt
 from chapto.voice.recording.stand_in_speech import read_line
 from tests.app.conftest import Opener
 
@@ -219,3 +221,49 @@ def test_what_can_not_be_brought_in_is_refused_in_a_sentence(demo: Window, tmp_p
     page.bringing.bring_in(tmp_path / name, Subject(TakeOf.WHOLE))
     until(lambda: page.booth.state is State.IDLE)
     assert name in demo.foot.sentence.text() and not demo.studio.breakdown.takes
+
+
+class Pair:
+    """A microphone with two channels: what it is prompted is read on the left by one voice, on the right by another."""
+
+    channels = 2
+
+    def prompt(self, lines: list[Prompt]) -> None:
+        self.lines = lines
+
+    def start(self, hear: Callable[[np.ndarray], object], lost: object) -> None:
+        block = np.zeros((48_000 * 60, 2))
+        at = 24_000
+        for i, line in enumerate(self.lines):
+            said = read_line(line.text, voice=("en-us+f2", "en-us+m1")[i % 2], attempt=1).samples
+            block[at : at + len(said), i % 2] = said
+            at += len(said) + 24_000
+        heard = block[: at + 24_000] + np.random.default_rng(1).normal(0, 5e-4, (at + 24_000, 2))
+        hear((np.clip(heard, -1, 1) * 32767).astype(np.int16))
+
+    def stop(self) -> None: ...
+
+
+def test_two_people_at_one_microphone_are_two_takes(demo: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+    page, studio = voice_of(demo), demo.studio
+    texts = ("Take the base away first.", "And then she finishes it.")
+    for section in studio.breakdown.script[1:]:
+        studio.edit("less", lambda b, s=section: edit_script.remove_section(b, s.id))
+    first = studio.breakdown.script[0].beats[0].id
+    studio.edit("one", lambda b: edit_script.rewrite(b, first, texts[0]))
+    studio.edit("two", lambda b: edit_script.add_beat(b, b.script[0].id, text=texts[1]))
+    second = studio.breakdown.script[0].beats[-1].id
+    studio.edit("who", lambda b: edit_script.set_narrator(b, second, "n2"))
+    assert studio.wait()
+    name = MicrophoneName("pair", "Two at a table")
+    monkeypatch.setattr(page.microphones, "names", (name,))
+    monkeypatch.setattr(page.microphones, "open_for", lambda narrator, channels=1: Pair())
+    page.microphones.part_channels(True)
+    demo.go(Stage.VOICE)
+    page.record_through(TakeOf.WHOLE)
+    page.booth.stop()
+    until(lambda: page.booth.state is State.OFFERING and page.takes.is_settled)
+    page.keep()
+    assert studio.wait()
+    assert [(t.narrator, t.channel) for t in studio.breakdown.takes] == [("n1", 1), ("n2", 2)]
+    assert set(studio.production.taken) == {first, second} and studio.production.troubles == ()

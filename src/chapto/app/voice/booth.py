@@ -65,7 +65,7 @@ class Booth(QObject):
         self.offer: Offer | None = None
         self.subject = Subject(TakeOf.NOTHING)
         self.recorders: tuple[Recorder, ...] = ()
-        self._subjects: tuple[Subject, ...] = ()
+        self._subjects: tuple[tuple[Subject, ...], ...] = ()
         self._until = 0
         self._ready = False
         self._punch: Punch | None = None
@@ -102,9 +102,11 @@ class Booth(QObject):
         subjects = self._by_microphone(subject)
         recorders: list[Recorder] = []
         try:
-            for one in subjects:
-                microphone = self.microphones.open_for(one.narrator or self._narrator_of(subject))
-                microphone.prompt([p for narrator, p in prompts if one.narrator in ("", narrator)])
+            for group in subjects:
+                narrator = group[0].narrator or self._narrator_of(subject)
+                microphone = self.microphones.open_for(narrator, channels=len(group))
+                heard = {s.narrator for s in group}
+                microphone.prompt([p for reader, p in prompts if heard & {"", reader}])
                 place = new_recording(project, subject.id or WHOLE)
                 recorders.append(Recorder(microphone, place, ended_early=self._ended_early.emit))
         except OSError as error:
@@ -132,7 +134,8 @@ class Booth(QObject):
         for recording in recordings:
             if trouble := _trouble(recording):
                 self._studio.message.emit(trouble)
-        self._find([(r.path, s) for r, s in zip(recordings, self._subjects, strict=True)], recordings, recorded=True)
+        files = [(r.path, s) for r, group in zip(recordings, self._subjects, strict=True) for s in group]
+        self._find(files, recordings, recorded=True)
 
     def take_up(self, files: list[tuple[Path, Subject]], *, recorded: bool) -> None:
         """Offer files: one that was brought in, or a recording that was cut off."""
@@ -239,13 +242,22 @@ class Booth(QObject):
         b, wanted = self._studio.breakdown, self.beats_of(subject)
         return next((b.narrator(beat).id for _, beat in b.beats() if beat.id in wanted), b.narrators[0].id)
 
-    def _by_microphone(self, subject: Subject) -> tuple[Subject, ...]:
-        """One subject, or one for each narrator where they sit at different microphones."""
+    def _by_microphone(self, subject: Subject) -> tuple[tuple[Subject, ...], ...]:
+        """What each microphone hears: all of it, one narrator each, or two narrators on two channels of one."""
         b, wanted = self._studio.breakdown, self.beats_of(subject)
         talking = list(dict.fromkeys(b.narrator(beat).id for _, beat in b.beats() if beat.id in wanted))
-        if len({self.microphones.name_for(n).id for n in talking}) < 2 and not self._are_stand_ins(talking):
-            return (subject,)
-        return tuple(Subject(subject.of, subject.id, n) for n in talking) if len(talking) > 1 else (subject,)
+        if len(talking) < 2:
+            return ((subject,),)
+        of, own = subject.of, subject.id
+        if len({self.microphones.name_for(n).id for n in talking}) > 1 or self._are_stand_ins(talking):
+            return tuple((Subject(of, own, n),) for n in talking)
+        if self.microphones.two_channels and len(talking) == 2:
+            return (tuple(Subject(of, own, n, channel) for channel, n in enumerate(self._left_first(talking), 1)),)
+        return ((subject,),)
+
+    def _left_first(self, talking: list[str]) -> list[str]:
+        """The narrators in the order of the breakdown: the first is on the left."""
+        return [n.id for n in self._studio.breakdown.narrators if n.id in talking]
 
     def _are_stand_ins(self, narrators: list[str]) -> bool:
         """Stand-ins are one for each narrator."""

@@ -150,6 +150,11 @@ class VoiceHead(QWidget):
                 for name in microphones.names:
                     chosen = microphones.name_for(narrator.id) == name
                     choice(own, name.title, partial(microphones.choose, name, narrator.id), checked=chosen)
+        if len(b.narrators) == 2:
+            left, right = (n.name for n in b.narrators)
+            parted = microphones.two_channels
+            text = f"{left} on its left channel, {right} on its right"
+            choice(menu, text, lambda: microphones.part_channels(not parted), checked=parted)
         menu.addSeparator()
         preferences = self._preferences
         choice(

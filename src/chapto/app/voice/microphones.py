@@ -24,6 +24,8 @@ class Microphones(QObject):
         self._chosen: dict[str, MicrophoneName] = {}
         self._stand_ins: dict[str, StandInMicrophone] = {}
         self.speed = 1.0
+        self.two_channels = False
+        """Whether two narrators at one microphone are on its left and its right channel."""
 
     def look(self) -> None:
         """Ask the system anew which there are."""
@@ -50,6 +52,11 @@ class Microphones(QObject):
         else:
             self._chosen.clear()
             self._studio.preferences.set(microphone=name.id)
+        self.changed.emit()
+
+    def part_channels(self, parted: bool) -> None:
+        """Two narrators at one microphone are on two channels of it, or not."""
+        self.two_channels = parted
         self.changed.emit()
 
     def open_for(self, narrator: str, *, channels: int = 1) -> Microphone:
