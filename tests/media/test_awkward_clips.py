@@ -133,8 +133,12 @@ def _cut(path: Path) -> None:
     ("name", "make_it", "sentence"),
     [
         ("empty.mp4", lambda p: p.write_bytes(b""), "is empty"),
-        ("noise.mp4", lambda p: p.write_bytes(np.random.default_rng(1).bytes(50_000)), "not a video, or it is damaged"),
-        ("text.mp4", lambda p: p.write_text("hello " * 500), "not a video"),
+        (
+            "noise.mp4",
+            lambda p: p.write_bytes(np.random.default_rng(1).bytes(50_000)),
+            "neither video nor sound, or it is damaged",
+        ),
+        ("text.mp4", lambda p: p.write_text("hello " * 500), "neither video nor sound"),
         ("gone.mp4", lambda p: None, "is not there"),
         ("folder.mp4", lambda p: p.mkdir(), "is a folder"),
         ("voice.ogg", _audio_only, "has sound but no picture"),

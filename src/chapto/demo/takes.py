@@ -17,17 +17,18 @@ import numpy as np
 from chapto.demo.story import demo_breakdown
 from chapto.document.breakdown import Breakdown
 from chapto.document.checks import checked
-from chapto.document.edit_takes import add_take, cut_out
+from chapto.document.edit_takes import add_take, cut_out, set_edge
 from chapto.document.script import Beat, words_of
-from chapto.document.takes import TakeOf
+from chapto.document.takes import TakeOf, WordEdge
 from chapto.media.cache import cache_file
 from chapto.media.sound import RATE, FootageSound, load_sound
 from chapto.store.fingerprint import fingerprint
 from chapto.voice.bringing_in import write_flac
 from chapto.voice.fillers import cuts_for
 from chapto.voice.recording.stand_in import VOICES
-from chapto.voice.recording.stand_in_speech import read_line, room
+from chapto.voice.recording.stand_in_speech import ReadLine, read_line, room
 from chapto.voice.take_words import words_file
+from chapto.voice.taken_line import TakenLine
 from chapto.voice.takes import lines_of_take
 
 TAKES = Path(__file__).parent / "takes"
@@ -35,6 +36,8 @@ TABLE = TAKES / "takes.json"
 BEFORE, AFTER = 0.9, 0.5
 """Seconds of the room before and after what is read."""
 ATTEMPTS = 10
+OFF = 0.03
+"""Seconds from which on the start of a tied word is put right by hand."""
 
 
 def with_takes(b: Breakdown, project_folder: Path) -> Breakdown:
@@ -47,6 +50,9 @@ def with_takes(b: Breakdown, project_folder: Path) -> Breakdown:
         )  # fmt: skip
         for start, end in row["cuts"]:
             b = cut_out(b, b.takes[-1].id, Fraction(start), Fraction(end))
+        for word, start, end in row["edges"]:
+            edge = WordEdge(beat=row["beat"], word=word, start=Fraction(start), end=Fraction(end))
+            b = set_edge(b, b.takes[-1].id, edge)
     return checked(b)
 
 
@@ -79,7 +85,7 @@ def make_takes(folder: Path) -> None:
                 best.path.with_suffix(part).rename(folder / f"{best.words if part == '.words' else beat.id}{part}")
             rows.append(
                 {"beat": beat.id, "file": f"{beat.id}.flac", "attempt": best.attempt, "samples": best.samples,
-                 "cuts": best.cuts}
+                 "cuts": best.cuts, "edges": best.edges}
             )  # fmt: skip
             print(f"{beat.id}: {best.samples / RATE:.1f} s, {best.left} left, {len(best.cuts)} cuts")
     for spare in folder.glob("try-*"):
@@ -97,13 +103,15 @@ class _Reading:
     words: str
     samples: int
     cuts: list[list[str]]
+    edges: list[tuple[int, str, str]]
     left: int
 
 
 def _read(b: Breakdown, beat: Beat, folder: Path, attempt: int) -> _Reading:
     place = [n.id for n in b.narrators].index(b.narrator(beat).id)
     path = folder / f"try-{beat.id}-{attempt}.flac"
-    sound = _sound(beat.text, VOICES[place], attempt)
+    read = read_line(beat.text, voice=VOICES[place], attempt=attempt)
+    sound = _sound(read)
     write_flac(path, sound)
     taken = add_take(
         b, path=path.name, fingerprint=fingerprint(path), seconds=Fraction(len(sound), RATE),
@@ -120,11 +128,21 @@ def _read(b: Breakdown, beat: Beat, folder: Path, attempt: int) -> _Reading:
     found = words_file(take.fingerprint, words, start=take.start, end=take.until)
     shutil.copyfile(found, path.with_suffix(".words"))
     texts = [[f"{a:.3f}", f"{z:.3f}"] for a, z in cuts]
-    return _Reading(path, attempt, found.stem, len(sound), texts, cut.differences if cut else len(words))
+    edges = _put_right(beat, line, read)
+    return _Reading(path, attempt, found.stem, len(sound), texts, edges, cut.differences if cut else len(words))
 
 
-def _sound(text: str, voice: str, attempt: int) -> FootageSound:
-    read = read_line(text, voice=voice, attempt=attempt)
+def _put_right(beat: Beat, line: TakenLine, read: ReadLine) -> list[tuple[int, str, str]]:
+    """The edges of tied words that were found too far off, put right as a creator does by hand."""
+    edges = []
+    for tie in beat.ties:
+        start, end = (BEFORE + second for second in read.words[tie.word])
+        if abs(line.spans[tie.word][0] - start) > OFF:
+            edges.append((tie.word, f"{start:.3f}", f"{end:.3f}"))
+    return edges
+
+
+def _sound(read: ReadLine) -> FootageSound:
     heard = np.concatenate([np.zeros(round(BEFORE * RATE)), read.samples, np.zeros(round(AFTER * RATE))])
     heard = heard + room(len(heard), np.random.default_rng(len(heard)))
     mono = np.round(np.clip(heard, -1, 1) * 32767).astype(np.int16)

@@ -20,6 +20,7 @@ def as_data(words: Sequence[str], found: WordsFound) -> dict[str, Any]:
                 "end": round(f.span[1], 3) if f.span else None,
                 "state": f.state.value,
                 "heard": f.heard,
+                "sure": f.sure,
             }
             for word, f in zip(words, found.words, strict=True)
         ],

@@ -66,8 +66,9 @@ def beat_rows(b: Breakdown, production: Production, proposed: Mapping[str, str] 
 
 def said_of(line: TakenLine) -> str:
     """How much of a line was said as it is written."""
-    n = line.differences
-    return "as written" if not n else "1 word otherwise" if n == 1 else f"{n} words otherwise"
+    n, unsure = line.differences, sum(not w.sure for w in line.found)
+    said = "as written" if not n else "1 word otherwise" if n == 1 else f"{n} words otherwise"
+    return f"{said}, times of {unsure} uncertain" if unsure else said
 
 
 def words_otherwise(line: TakenLine | None) -> tuple[tuple[int, bool], ...]:

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from difflib import SequenceMatcher
 
-from chapto.voice.finding.comparing import AddedWord, FoundWord, Said
+from chapto.voice.finding.comparing import FoundWord, Said
 from chapto.voice.finding.phrases import RATE, Phrase, Sound
 from chapto.voice.finding.words_found import WordsFound, find_words
 
@@ -81,7 +81,7 @@ def later(found: WordsFound, by: float) -> WordsFound:
         return span[0] + by, span[1] + by
 
     return WordsFound(
-        tuple(FoundWord(w.state, moved(w.span) if w.span else None, w.heard) for w in found.words),
-        tuple(AddedWord(a.before, a.heard, moved(a.span)) for a in found.added),
+        tuple(replace(w, span=moved(w.span) if w.span else None) for w in found.words),
+        tuple(replace(a, span=moved(a.span)) for a in found.added),
         tuple(Phrase(*moved((p.start, p.end))) for p in found.phrases),
     )

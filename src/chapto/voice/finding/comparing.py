@@ -30,11 +30,13 @@ class Said(StrEnum):
 @dataclass(frozen=True)
 class FoundWord:
     """A word of the script in the recording: half-open seconds, None where it was left out or has no sound of its own;
-    `heard` is what was understood instead, where that is known."""
+    `heard` is what was understood instead, where that is known. Where noise kept it from being measured, its times are
+    not `sure`."""
 
     state: Said
     span: tuple[float, float] | None
     heard: str = ""
+    sure: bool = True
 
     @property
     def said_as_written(self) -> bool:
@@ -85,6 +87,8 @@ def _found(form: str, heard: Heard) -> FoundWord:
     span = (heard.start, heard.end)
     if heard.form != form:
         return FoundWord(Said.OTHERWISE, span, heard.form)
+    if not heard.fit:
+        return FoundWord(Said.AS_WRITTEN, span, sure=False)
     return FoundWord(Said.AS_WRITTEN if heard.worst > MISFIT else Said.OTHERWISE, span)
 
 
