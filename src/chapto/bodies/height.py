@@ -42,7 +42,7 @@ def higher_hips(one: Standing, other: Standing) -> Fact | None:
 def _height(who: Standing) -> tuple[float, float] | None:
     """Torsos from the contacts up to the hips, and their standard error.
 
-    A camera that looks down shows a contact lower the nearer it is, so their middle counts, and how far they lie apart
+    A camera that looks down shows a contact lower the nearer it is. So their middle counts, and how far they lie apart
     adds to the error.
     """
     posture, scale = who.posture, who.scale

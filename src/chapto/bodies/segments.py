@@ -18,7 +18,7 @@ TRUNK_LENGTH = 0.288
 class Limb:
     """Two limbs of a kind, left and right, by their joints; `length` is a share of stature.
 
-    Each of the two tables has the share of the mass, and the place of its centre from the upper joint (0) to the lower
+    Each of the two tables has its share of the mass, and where its centre lies: from the upper joint (0) to the lower
     (1).
     """
 
