@@ -28,11 +28,13 @@ from chapto.media.stretch import stretched
 from chapto.pacing.styles import house_styles
 from chapto.voice.as_said import text_as_said
 from chapto.voice.cleaning import cleaned
+from chapto.voice.espeak import VoiceError
 from chapto.voice.finding.changed_part import changed_part
 from chapto.voice.finding.comparing import AddedWord, FoundWord, Said
 from chapto.voice.finding.words_found import WordsFound, find_words
 from chapto.voice.listening.listen import HeardPhrase, HeardWord, listen
 from chapto.voice.listening.model import INSTALL
+from chapto.voice.punch_in import Punch, joined
 from chapto.voice.recording.loopback import delay_of, pattern
 from chapto.voice.recording.stand_in_speech import read_line
 from chapto.voice.taken_line import TakenLine
@@ -219,3 +221,23 @@ def test_a_slip_of_the_stand_in_is_cut_out_of_the_demo(demo: Breakdown) -> None:
     assert sum(line.differences for line in spoken.lines.values()) == 0
     assert max(p.stat().st_size for p in TAKES.glob("*.flac")) < 4_000_000
     assert read_line("One, two.", voice="en-us+f2").words[1][0] > 0.2
+
+
+def test_words_read_again_are_joined_and_what_was_cut_stays_out(tmp_path: Path) -> None:
+    """Each second of the old take has a level of its own; words 1 and 2 come from the new one."""
+    old = np.repeat(np.arange(1, 9, dtype=np.int16) * 1000, RATE)
+    sounds = [FootageSound(np.stack([x, x], 1)) for x in (old, np.full(4 * RATE, 20_000, np.int16))]
+    spans = tuple((i + 1.0, i + 1.6) for i in range(6))
+    line = TakenLine("t1", (), (), spans, ((0.9, 4.9), (5.9, 7.0)))
+    found = WordsFound(tuple(FoundWord(Said.AS_WRITTEN, s) for s in ((1.0, 1.5), (1.8, 2.4))), (), ())
+    joined(sounds[0], line, sounds[1], found, Punch("b1", "t1", 1, 3), tmp_path / "new.wav")
+    new = load_sound(tmp_path / "new.wav", "joined")
+    heard = np.round(new.read(0, len(new))[:, 0] * 32.768).astype(int)
+    seconds = {level: (heard == level).sum() / RATE for level in (2, 3, 5, 6, 7, 20)}
+    # Words 1 and 2 are said from 2.0 to 3.6 s; the new reading is heard from the middle of the gaps round them.
+    assert seconds[20] == pytest.approx(1.4 + 2 * 0.12, abs=0.05) and seconds[3] < 0.01
+    assert seconds[2] == pytest.approx(0.8, abs=0.05) and seconds[7] == pytest.approx(1.0, abs=0.05)
+    assert seconds[6] == pytest.approx(0.1, abs=0.03) and seconds[5] == pytest.approx(0.9, abs=0.05)
+    nothing = WordsFound((FoundWord(Said.LEFT_OUT, None),) * 2, (), ())
+    with pytest.raises(VoiceError, match="are not in the new recording"):
+        joined(sounds[0], line, sounds[1], nothing, Punch("b1", "t1", 1, 3), tmp_path / "other.wav")

@@ -9,7 +9,7 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from chapto.document.breakdown import Breakdown
-from chapto.document.edit_takes import add_take
+from chapto.document.edit_takes import add_take, change_take
 from chapto.document.takes import Take, TakeOf
 from chapto.media.opening import MediaError
 from chapto.store.outputs import free_name
@@ -39,6 +39,8 @@ class NewTake:
     brought: BroughtIn
     lines: Mapping[str, TakenLine | None]
     recording: Path | None = None
+    like: Take | None = None
+    """An earlier take whose gain, tempo and cleaning it has."""
 
     def let_recording_go(self) -> None:
         """A document holds the take now: its WAV is needed no more."""
@@ -48,10 +50,14 @@ class NewTake:
     def added(self, b: Breakdown) -> Breakdown:
         """`b` with it put in, and chosen."""
         s, file = self.subject, self.brought
-        return add_take(
+        made = add_take(
             b, path=file.path, fingerprint=file.fingerprint, seconds=file.seconds, of=s.of, subject=s.id,
             narrator=s.narrator, channel=s.channel,
         )  # fmt: skip
+        old = self.like
+        if old is None:
+            return made
+        return change_take(made, made.takes[-1].id, gain=old.gain, tempo=old.tempo, cleaned=old.cleaned)
 
     def put_aside(self, b: Breakdown) -> Breakdown:
         """`b` with it put in, and not chosen."""

@@ -47,9 +47,9 @@ def joined(
     first, last = max(spans[0][0] - AROUND, 0.0), spans[-1][1] + AROUND
     begin, end = max(line.start - 0.3, 0.0), line.end + 0.3
     parts = [
-        _faded(_read(old, (begin, leaves)), before=False),
+        _faded(_heard(old, line, (begin, leaves)), before=False),
         _faded(_read(new, (first, last)), before=True),
-        _faded(_read(old, (comes_back, end)), before=True, after=False),
+        _faded(_heard(old, line, (comes_back, end)), before=True, after=False),
     ]
     file = WavFile(target, 2)
     try:
@@ -65,6 +65,14 @@ def _gap_before(line: TakenLine, word: int) -> float:
     if word >= len(line.spans):
         return line.end
     return (line.spans[word - 1][1] + line.spans[word][0]) / 2
+
+
+def _heard(sound: FootageSound, line: TakenLine, span: Span) -> np.ndarray:
+    """What is heard of a line between two seconds of its take: what was cut out stays out."""
+    edges = [edge for kept in line.kept for edge in kept]
+    edges[0], edges[-1] = min(edges[0], span[0]), max(edges[-1], span[1])
+    parts = [(max(a, span[0]), min(z, span[1])) for a, z in zip(edges[::2], edges[1::2], strict=True)]
+    return np.concatenate([_read(sound, part) for part in parts if part[1] > part[0]] or [np.zeros((0, 2), np.float32)])
 
 
 def _read(sound: FootageSound, span: Span) -> np.ndarray:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 from chapto.document.breakdown import Breakdown, by_id
@@ -48,4 +49,4 @@ def punched_take(
         recording.unlink(missing_ok=True)
     except OSError as error:
         raise StoreError(f"The words could not be joined to the take: {plain_reason(error)}.") from None
-    return made
+    return replace(made, like=old)

@@ -180,11 +180,11 @@ class Booth(QObject):
         offer = self.offer
         if self.state is not State.OFFERING or offer is None:
             return False
-        self.offer = None
-
-        if self._studio.edit("keep the recording", lambda b: reduce(lambda so_far, t: t.added(so_far), offer.takes, b)):
-            _let_go(offer)
-        self._set(State.IDLE)
+        if not self._studio.edit(
+            "keep the recording", lambda b: reduce(lambda so_far, t: t.added(so_far), offer.takes, b)
+        ):
+            return False
+        self._let_go(offer)
         return True
 
     def put_aside(self) -> None:
@@ -192,9 +192,14 @@ class Booth(QObject):
         offer = self.offer
         if self.state is not State.OFFERING or offer is None:
             return
-        self.offer = None
         if all(self._studio.edit("put the recording aside", take.put_aside) for take in offer.takes):
-            _let_go(offer)
+            self._let_go(offer)
+
+    def _let_go(self, offer: Offer) -> None:
+        """The document holds what was offered."""
+        for take in offer.takes:
+            take.let_recording_go()
+        self.offer = None
         self._set(State.IDLE)
 
     def close(self) -> None:
@@ -270,11 +275,6 @@ class Booth(QObject):
     def _set(self, state: State) -> None:
         self.state = state
         self.changed.emit()
-
-
-def _let_go(offer: Offer) -> None:
-    for take in offer.takes:
-        take.let_recording_go()
 
 
 def _trouble(recording: Recording) -> str:

@@ -120,7 +120,7 @@ class VoicePage(QWidget):
         self._studio.compiled.connect(self.follow)
         self._studio.changed.connect(self.follow)
         self._player.moved.connect(self._follow_picture)
-        self.booth.changed.connect(self._follow_booth)
+        self.booth.changed.connect(self.follow)
         self.takes.changed.connect(self._show_takes)
         self.who.changed.connect(self.follow)
         self.head.measure.connect(self.loopback.begin)
@@ -255,7 +255,8 @@ class VoicePage(QWidget):
 
     def keep(self) -> None:
         """Keep what was recorded, and go to the next line."""
-        self._fit.begin()
+        if self.booth.state is State.OFFERING:
+            self._fit.begin()
         if self.booth.keep():
             self._take = ""
             subject = self.booth.subject
@@ -297,9 +298,6 @@ class VoicePage(QWidget):
         self.takes_head.setText("Recordings of this line" if rows else "No recording of this line yet")
         self._follow_picture()
         self.hearing.follow()
-
-    def _follow_booth(self) -> None:
-        self.follow()
 
     def _follow_picture(self) -> None:
         """The prompter shows what is due; while several lines are recorded it goes on from one to the next."""
