@@ -19,6 +19,7 @@ from chapto.app.voice.microphones import Microphones
 from chapto.clock.rates import frames_from_seconds
 from chapto.document.script import words_of
 from chapto.document.takes import TakeOf
+from chapto.errors import Cancelled, ChaptoError
 from chapto.store.errors import plain_reason
 from chapto.voice.finding.words_found import warm_up
 from chapto.voice.new_take import NewTake, Subject, new_take
@@ -45,10 +46,14 @@ class State(Enum):
 
 @dataclass(frozen=True)
 class Offer:
-    """A recording that waits to be kept: one take, or one of each narrator who was recorded at the same time."""
+    """A recording that waits to be kept: one take, or one of each narrator who was recorded at the same time.
+
+    `trouble` is a sentence on one of them that could not be used.
+    """
 
     takes: tuple[NewTake, ...]
     recordings: tuple[Recording, ...] = ()
+    trouble: str = ""
 
 
 class Booth(QObject):
@@ -157,11 +162,20 @@ class Booth(QObject):
             if punch is not None:
                 path, subject = files[0]
                 return Offer((punched_take(b, project, path, subject, punch, cancelled=stopped),), recordings)
-            made = [
-                new_take(b, project, path, subject, recorded=recorded, progress=progress, cancelled=stopped)
-                for path, subject in files
-            ]
-            return Offer(tuple(made), recordings)
+            made: list[NewTake] = []
+            failed: ChaptoError | None = None
+            for path, subject in files:
+                try:
+                    made.append(
+                        new_take(b, project, path, subject, recorded=recorded, progress=progress, cancelled=stopped)
+                    )
+                except Cancelled:
+                    raise
+                except ChaptoError as error:
+                    failed = error
+            if failed is not None and not made:
+                raise failed
+            return Offer(tuple(made), recordings, str(failed or ""))
 
         job = Job("Finding the words", work)
         job.failed.connect(partial(self._set, State.IDLE))
@@ -172,6 +186,8 @@ class Booth(QObject):
 
     def _found(self, offer: Offer) -> None:
         self.offer = offer
+        if offer.trouble:
+            self._studio.message.emit(offer.trouble)
         self._set(State.OFFERING)
 
     # ── keeping ──────────────────────────────────────────────────────────────────────────────────────────
