@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from fractions import Fraction
 
 from chapto.document.breakdown import Breakdown
-from chapto.document.script import Beat, Section, words_of
+from chapto.document.script import Beat
 from chapto.document.takes import Take, TakeOf
 
 _NEARNESS = {TakeOf.BEAT: 3, TakeOf.SECTION: 2, TakeOf.WHOLE: 1, TakeOf.NOTHING: 0}
@@ -16,26 +16,38 @@ SLOWEST, FASTEST = Fraction(1, 2), Fraction(2)
 
 def beats_of(b: Breakdown, take: Take) -> tuple[Beat, ...]:
     """The beats with words that `take` is a recording of, in the order of the script."""
+    if take.of is TakeOf.NOTHING:
+        return ()
     return tuple(
         beat
-        for section, beat in b.beats()
-        if _holds(take, section, beat) and words_of(beat.text) and take.narrator in ("", b.narrator(beat).id)
+        for section in b.script
+        if take.of is not TakeOf.SECTION or section.id == take.subject
+        for beat in section.beats
+        if take.of is not TakeOf.BEAT or beat.id == take.subject
+        if _can_say(b, take, beat)
     )
 
 
-def _holds(take: Take, section: Section, beat: Beat) -> bool:
-    if take.of is TakeOf.NOTHING:
-        return False
-    return take.of is TakeOf.WHOLE or take.subject == (section.id if take.of is TakeOf.SECTION else beat.id)
+def _can_say(b: Breakdown, take: Take, beat: Beat) -> bool:
+    return bool(beat.text.strip()) and take.narrator in ("", b.narrator(beat).id)
 
 
 def takes_by_beat(b: Breakdown) -> dict[str, Take]:
-    """The take that counts for each beat that has one, by the beat's id."""
+    """The take that counts for each beat that has one, by the beat's id. It goes through the script once, since it is
+    asked after every edit."""
+    if b.guide_only or not b.takes:
+        return {}
+    about: dict[tuple[TakeOf, str], list[Take]] = {}
+    for take in b.takes:
+        if take.chosen and take.of is not TakeOf.NOTHING:
+            about.setdefault((take.of, "" if take.of is TakeOf.WHOLE else take.subject), []).append(take)
     found: dict[str, Take] = {}
-    if b.guide_only:
-        return found
-    for take in sorted((t for t in b.takes if t.chosen), key=lambda t: _NEARNESS[t.of]):
-        found.update({beat.id: take for beat in beats_of(b, take)})
+    for section, beat in b.beats():
+        for of, subject in ((TakeOf.BEAT, beat.id), (TakeOf.SECTION, section.id), (TakeOf.WHOLE, "")):
+            counts = next((t for t in reversed(about.get((of, subject), ())) if _can_say(b, t, beat)), None)
+            if counts is not None:
+                found[beat.id] = counts
+                break
     return found
 
 
@@ -62,6 +74,12 @@ def take_problems(b: Breakdown) -> Iterable[str]:
 
 def takes_of(b: Breakdown, beat_id: str) -> tuple[Take, ...]:
     """Every take that holds a beat, the one that counts first, and then the newest of the nearest."""
+    section, beat = b.find_beat(beat_id)
+    subjects = {TakeOf.BEAT: beat_id, TakeOf.SECTION: section.id}
+    holding = [
+        t
+        for t in reversed(b.takes)
+        if t.of is not TakeOf.NOTHING and subjects.get(t.of, t.subject) == t.subject and _can_say(b, t, beat)
+    ]
     counts = takes_by_beat(b).get(beat_id)
-    holding = [t for t in reversed(b.takes) if any(x.id == beat_id for x in beats_of(b, t))]
     return tuple(sorted(holding, key=lambda t: (t is not counts, -_NEARNESS[t.of])))

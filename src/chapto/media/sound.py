@@ -116,12 +116,18 @@ def load_sound(
             else:
                 used_now(cached)
                 return found
+    return keep_sound(cached, lambda writer: _decode(path, writer, cancelled), f"The sound of “{path.name}”")
+
+
+def keep_sound(cached: Path, fill: Callable[[SoundWriter], object], what: str) -> FootageSound:
+    """What `fill` writes, kept at `cached` under a name of its own until it is whole. `MediaError` where it can't be
+    kept, which calls it `what`; what `fill` raises goes on."""
     part = cached.with_suffix(f".{os.getpid()}.part")
     try:
         cached.parent.mkdir(parents=True, exist_ok=True)
         writer = SoundWriter(part)
         try:
-            _decode(path, writer, cancelled)
+            fill(writer)
             writer.finish()
         finally:
             writer.close()
@@ -129,7 +135,7 @@ def load_sound(
         return FootageSound(blocks=SoundReader(cached))
     except (OSError, DamagedSound) as error:
         why = plain_reason(error) if isinstance(error, OSError) else "it was damaged at once"
-        raise MediaError(f"The sound of “{path.name}” can't be kept in {cached.parent}: {why}.") from None
+        raise MediaError(f"{what} can't be kept in {cached.parent}: {why}.") from None
     finally:
         part.unlink(missing_ok=True)
 

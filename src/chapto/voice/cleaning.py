@@ -5,7 +5,6 @@ The take itself stays as it is; what comes out is kept in the cache. Filters are
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -20,9 +19,8 @@ from chapto.media.cache import cache_file, used_now
 from chapto.media.limiter import MARGIN, Samples, limited
 from chapto.media.loudness import QUIETEST, LoudnessMeter
 from chapto.media.opening import MediaError
-from chapto.media.sound import RATE, FootageSound, load_sound
+from chapto.media.sound import RATE, FootageSound, keep_sound, load_sound
 from chapto.media.sound_file import DamagedSound, SoundReader, SoundWriter
-from chapto.store.errors import plain_reason
 
 VERSION = 1
 LOUDNESS = -19.0
@@ -60,27 +58,17 @@ def load_cleaned(path: Path, key: str, *, cancelled: Cancel = lambda: False) -> 
     except (OSError, DamagedSound):
         cached.unlink(missing_ok=True)
     source = load_sound(path, key, cancelled=cancelled)
-    part = cached.with_suffix(f".{os.getpid()}.part")
+
+    def fill(writer: SoundWriter) -> None:
+        at = 0
+        for block in cleaned(source, cancelled):
+            writer.put(at, np.round(block * 32767).astype(np.int16))
+            at += len(block)
+
     try:
-        cached.parent.mkdir(parents=True, exist_ok=True)
-        writer = SoundWriter(part)
-        try:
-            at = 0
-            for block in cleaned(source, cancelled):
-                writer.put(at, np.round(block * 32767).astype(np.int16))
-                at += len(block)
-            writer.finish()
-        finally:
-            writer.close()
-        os.replace(part, cached)
-        return FootageSound(blocks=SoundReader(cached))
-    except (OSError, DamagedSound) as error:
-        why = plain_reason(error) if isinstance(error, OSError) else "it was damaged at once"
-        raise MediaError(f"The cleaned sound of “{path.name}” can't be kept in {cached.parent}: {why}.") from None
+        return keep_sound(cached, fill, f"The cleaned sound of “{path.name}”")
     except av.error.FFmpegError as error:
         raise MediaError(f"The sound of “{path.name}” can't be cleaned: {error}.") from None
-    finally:
-        part.unlink(missing_ok=True)
 
 
 def cleaned(source: FootageSound, cancelled: Cancel = lambda: False) -> Iterator[Samples]:

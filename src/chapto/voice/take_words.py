@@ -7,6 +7,7 @@ import hashlib
 import os
 from collections.abc import Callable, Sequence
 from fractions import Fraction
+from functools import lru_cache
 from pathlib import Path
 
 import msgspec
@@ -83,12 +84,18 @@ def words_file(
     return cache_file("words", hashlib.sha256(asked.encode("utf-8", "surrogatepass")).hexdigest()[:32], ".json")
 
 
+@lru_cache(maxsize=2000)
+def _decoded(cached: Path, size: int) -> WordsFound:
+    used_now(cached)
+    return msgspec.json.decode(cached.read_bytes(), type=WordsFound)
+
+
 def _kept(cached: Path) -> WordsFound | None:
+    """What a file of the cache holds; read once for as long as it has its size."""
     try:
-        found = msgspec.json.decode(cached.read_bytes(), type=WordsFound)
+        found = _decoded(cached, cached.stat().st_size)
     except (OSError, msgspec.DecodeError, UnicodeDecodeError):
         return None
-    used_now(cached)
     return found
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import partial
@@ -62,7 +63,7 @@ def speak_takes(
             raise Cancelled
         wanted = {beat for beat, counts in by_beat.items() if counts is take}
         try:
-            path = find_media(take.path, take.fingerprint, project, what="take")
+            path = _place(take, project)
             if only_known:
                 taken = known_lines(b, take)
             else:
@@ -92,6 +93,28 @@ def speak_takes(
                 lines[beat] = line
                 speeches[beat] = Speech(line.line, partial(_heard, line, sound, float(take.gain), take.channel))
     return Spoken(speeches, lines, tuple(troubles), tuple(pending), tuple(sounds))
+
+
+_places: dict[tuple[str, str, Path | None], tuple[Path, tuple[int, int]]] = {}
+"""Where takes were found, with size and time of change: they are asked for after every edit."""
+
+
+def _place(take: Take, project: Path | None) -> Path:
+    """Where a take is; its content is looked at again only where the file is another. Raises as `find_media` does."""
+    asked = (take.path, take.fingerprint, project)
+    with contextlib.suppress(OSError, KeyError):
+        path, mark = _places[asked]
+        if _mark(path) == mark:
+            return path
+    path = find_media(take.path, take.fingerprint, project, what="take")
+    with contextlib.suppress(OSError):
+        _places[asked] = path, _mark(path)
+    return path
+
+
+def _mark(path: Path) -> tuple[int, int]:
+    found = path.stat()
+    return found.st_size, found.st_mtime_ns
 
 
 def _heard(line: TakenLine, sound: LaterSound, gain: float, channel: int) -> Samples:

@@ -11,7 +11,7 @@ from chapto.app.voice.line_takes import Looked
 from chapto.app.voice.strip_model import pulled
 from chapto.document.breakdown import Breakdown
 from chapto.document.edit_script import rewrite
-from chapto.document.edit_takes import change_take, choose_take, cut_out, remove_take, set_edge
+from chapto.document.edit_takes import change_take, choose_take, cut_out, remove_take, set_edge, take_back_cut
 from chapto.document.script import words_of
 from chapto.document.takes import Take, WordEdge
 from chapto.voice.as_said import text_as_said
@@ -118,6 +118,18 @@ class TakeActs:
             return
         start, end = cut_of(line, added, looked.sound)
         self._edit(f"cut “{added.heard}”", lambda b: cut_out(b, take.id, _exact(start), _exact(end)))
+
+    def take_back_cut(self, word: int) -> None:
+        """What was cut out nearest to a word is heard again."""
+        take, strip = self._stored(), self._looked().strip
+        if take is None or strip is None:
+            return
+        if not take.cuts:
+            self._studio.message.emit("Nothing has been cut out of it.")
+            return
+        near = strip.words[word].start if 0 <= word < len(strip.words) else strip.start
+        start, _ = min(take.cuts, key=lambda cut: abs(float(cut[0] + cut[1]) / 2 - near))
+        self._edit("hear again what was cut", lambda b: take_back_cut(b, take.id, start))
 
     def pull(self, word: int, start: float, end: float) -> None:
         """Put the edges of a word where they belong."""

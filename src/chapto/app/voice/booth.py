@@ -270,7 +270,7 @@ class Booth(QObject):
         if len(talking) < 2:
             return ((subject,),)
         of, own = subject.of, subject.id
-        if len({self.microphones.name_for(n).id for n in talking}) > 1 or self._are_stand_ins(talking):
+        if len({self.microphones.place_of(n) for n in talking}) > 1:
             return tuple((Subject(of, own, n),) for n in talking)
         if self.microphones.two_channels and len(talking) == 2:
             return (tuple(Subject(of, own, n, channel) for channel, n in enumerate(self._left_first(talking), 1)),)
@@ -279,10 +279,6 @@ class Booth(QObject):
     def _left_first(self, talking: list[str]) -> list[str]:
         """The narrators in the order of the breakdown: the first is on the left."""
         return [n.id for n in self._studio.breakdown.narrators if n.id in talking]
-
-    def _are_stand_ins(self, narrators: list[str]) -> bool:
-        """Stand-ins are one for each narrator."""
-        return all(self.microphones.name_for(n).is_stand_in for n in narrators)
 
     def _follow_picture(self) -> None:
         if self.state is State.RECORDING and self._player.head.frame >= self._until and self._player.playing:

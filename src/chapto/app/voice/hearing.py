@@ -19,10 +19,8 @@ class Hearing:
         looked = self._takes.looked
         if self._listening.is_on:
             self._listening.stop()
-        elif looked.line is not None and looked.take is not None and looked.heard is not None:
-            take = looked.take
-            heard = looked.line.sound(looked.heard, gain=float(take.gain), channel=take.channel)
-            self._listening.hear(looked.line, heard)
+        elif looked.line is not None and looked.heard is not None:
+            self._listening.hear(looked.line, looked.heard)
 
     def cleaned_or_not(self) -> None:
         """Hear it the other way: cleaned, or as it was recorded."""

@@ -8,15 +8,15 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from chapto.app.jobs import Job, Stopped
+from chapto.app.jobs import Job, Progress, Stopped
 from chapto.app.studio import Studio
-from chapto.app.voice.strip_model import Strip, strip_of
+from chapto.app.voice.strip_model import Strip, guide_strip, strip_of
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import words_of
 from chapto.document.takes import Take
 from chapto.document.takes_by_beat import takes_of
 from chapto.errors import Cancelled, ChaptoError
-from chapto.media.sound import FootageSound, load_sound
+from chapto.media.sound import FootageSound, Samples, load_sound
 from chapto.programme.programme import Programme
 from chapto.store.fingerprint import find_media
 from chapto.voice.fillers import cuts_for
@@ -28,15 +28,18 @@ from chapto.voice.takes import lines_of_take
 
 @dataclass(frozen=True)
 class Looked:
-    """What was found. `lines` says how each take (by id) says the beat; the rest is of the `take` looked at: its
-    sound as recorded and as `heard`, and where fillers can be cut."""
+    """What was found. `lines` says how each take (by id) says the beat; the rest is of the `take` looked at.
+
+    `sound` is the whole recording, `heard` what is heard of it, and `fillers` where some can be cut. Where there is no
+    take the strip is the guide voice's.
+    """
 
     beat: str = ""
     lines: Mapping[str, TakenLine | None] = field(default_factory=dict)
     take: Take | None = None
     strip: Strip | None = None
     sound: FootageSound | None = None
-    heard: FootageSound | None = None
+    heard: Samples | None = None
     fillers: tuple[Span, ...] = ()
 
     @property
@@ -66,6 +69,8 @@ class LineTakes(QObject):
         """Look at a beat, and at one of its takes (the one that counts by default), or one that is only offered."""
         studio = self._studio
         b, programme, project = studio.breakdown, studio.programme, studio.session.path
+        production = studio.production
+        speech = production.speeches.get(beat)
         asked = (b, programme, beat, f"{take} {id(offered) if offered else ''}")
         if asked == self._asked:
             return
@@ -76,13 +81,16 @@ class LineTakes(QObject):
         if self.looked.beat != beat:
             self.looked = Looked(beat)
             self.changed.emit()
-        if not beat or project is None or not (offered or takes_of(b, beat)):
-            self.looked = Looked(beat)
-            self.changed.emit()
+        known = {x.id for _, x in b.beats()}
+        if beat not in known:
             return
-        job = Job(
-            "The takes of a line", lambda _, stopped: _looked(b, programme, project, beat, take, offered, stopped)
-        )
+
+        def work(progress: Progress, stopped: Stopped) -> Looked:
+            if project is not None and (offered or takes_of(b, beat)):
+                return _looked(b, programme, project, beat, take, offered, stopped)
+            return Looked(beat, strip=guide_strip(b, programme, beat, speech) if speech else None)
+
+        job = Job("The takes of a line", work)
         self._job = job
         job.ended.connect(lambda: self._ended(job))
         studio.workers.run_short(job.then(self._found))
@@ -131,5 +139,6 @@ def _looked(
     sound = load_sound(places[take.id], take.fingerprint, cancelled=stopped)
     strip = strip_of(b, programme, beat, take, line, sound)
     fillers = cuts_for(line, words_of(b.find_beat(beat)[1].text), sound)
-    heard = take_sound(places[take.id], take, cancelled=stopped)
+    clean = take_sound(places[take.id], take, cancelled=stopped)
+    heard = line.sound(clean, gain=float(take.gain), channel=take.channel)
     return Looked(beat, lines, take, strip, sound, heard, fillers)

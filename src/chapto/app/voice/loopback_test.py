@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-import numpy as np
-from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from functools import partial
+
+from PyQt6.QtCore import QObject, pyqtSignal
 
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.voice.listening import source_of
 from chapto.app.voice.microphones import Microphones
+from chapto.app.voice.short_listen import ShortListen
 from chapto.voice.recording.loopback import SECONDS, delay_of, pattern
-from chapto.voice.recording.microphone import Block, Microphone
+from chapto.voice.recording.microphone import Block
 
 LONGER = 0.8
 """Seconds for which is listened after the last sound."""
@@ -25,48 +27,37 @@ class LoopbackTest(QObject):
         super().__init__()
         self._studio, self._player, self._microphones = studio, player, microphones
         self._preferences = studio.preferences
-        self._microphone: Microphone | None = None
+        self._listen = ShortListen()
         self._id = ""
-        self._blocks: list[Block] = []
-        self._timer = QTimer(self)
-        self._timer.setSingleShot(True)
-        self._timer.timeout.connect(self._end)
 
     def begin(self) -> None:
         """Play and listen."""
-        if self._microphone is not None:
-            return
         narrator = self._studio.breakdown.narrators[0].id
         name = self._microphones.name_for(narrator)
+        if self._listen.is_on:
+            return
         if name.is_stand_in:
             self._studio.message.emit("The stand-in hears nothing that is played; choose a microphone first.")
             return
-        self._id, self._blocks = name.id, []
-        self._microphone = self._microphones.open_for(narrator)
+        self._id = name.id
         self._studio.message.emit("Turn the loudspeaker up, and hold the microphone to it.")
         self._player.pause()
-        self._microphone.start(self._heard, lambda sentence: None)
-        self._timer.start(round((SECONDS + LONGER) * 1000))
+        # What is heard from the first block on belongs to what is played from then on.
+        play = partial(self._player.speaker.start, source_of(pattern()), 0)
+        self._listen.begin(self._microphones.open_for(narrator), SECONDS + LONGER, self._heard, at_first=play)
 
     def close(self) -> None:
         """End it."""
-        self._timer.stop()
-        if self._microphone is not None:
+        if self._listen.is_on:
             self._player.speaker.stop()
-            self._microphone.stop()
-            self._microphone = None
+            self._listen.close()
 
-    def _heard(self, block: Block) -> None:
-        if not self._blocks:
-            # What is heard from now on belongs to what is played from now on.
-            self._player.speaker.start(source_of(pattern()), 0)
-        self._blocks.append(block)
-
-    def _end(self) -> None:
-        self.close()
-        found = delay_of(np.concatenate(self._blocks)) if self._blocks else None
+    def _heard(self, heard: Block | None, trouble: str) -> None:
+        self._player.speaker.stop()
+        found = None if heard is None else delay_of(heard)
         if found is None:
-            self._studio.message.emit("The sounds were not heard; turn the loudspeaker up and try again.")
+            nothing = "The sounds were not heard; turn the loudspeaker up and try again."
+            self._studio.message.emit(trouble or nothing)
         else:
             self._preferences.set(delays={**self._preferences.now.delays, self._id: round(found, 4)})
             self._studio.message.emit(f"The microphone hears {found * 1000:.0f} ms after the loudspeaker plays.")

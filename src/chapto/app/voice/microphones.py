@@ -45,6 +45,11 @@ class Microphones(QObject):
         first = self._studio.preferences.now.microphone
         return next((n for n in self.names if n.id == first), self.names[0])
 
+    def place_of(self, narrator: str) -> str:
+        """Where a narrator sits: people at one device are told the same, and each has a stand-in of their own."""
+        name = self.name_for(narrator)
+        return f"{name.id} of {narrator}" if name.is_stand_in else name.id
+
     def choose(self, name: MicrophoneName, narrator: str = "") -> None:
         """Use a microphone from now on, for one narrator or for all."""
         if narrator:

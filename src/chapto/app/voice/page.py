@@ -29,7 +29,6 @@ from chapto.app.voice.reading import beat_due, reading, word_due
 from chapto.app.voice.room_test import RoomTest
 from chapto.app.voice.row_list import RowList
 from chapto.app.voice.rows import beat_rows, take_rows, words_otherwise
-from chapto.app.voice.strip_model import guide_strip
 from chapto.app.voice.take_strip import TakeStrip
 from chapto.app.voice.who import WhoSpeaks
 from chapto.app.widgets import button, ground, label
@@ -50,7 +49,7 @@ KEYS = (
     ("U  M", "use it or the guide voice, mark to read again"),
     ("N  Delete", "another narrator, take the recording out"),
     ("T", "write what was said into the script"),
-    ("X  F", "cut what was said besides, all fillers"),
+    ("X  Shift+X  F", "cut what was added, take it back, all fillers"),
     ("Alt+,  Alt+.", "pull where the word begins; with Shift, ends"),
     ("Ctrl+I  Ctrl+M", "bring in a recording, choose the microphone"),
     ("Q  Ctrl+G", "listen to the empty room, guide voice only"),
@@ -155,6 +154,7 @@ class VoicePage(QWidget):
             ("Shift+H", partial(self.acts.hurry, -1)),
             ("T", lambda: self.acts.take_text(word())),
             ("X", lambda: self.acts.cut_added(word())),
+            ("Shift+X", lambda: self.acts.take_back_cut(word())),
             ("F", self.acts.cut_fillers),
             ("Delete", self.acts.remove),
             ("Alt+,", lambda: self.acts.nudge(word(), start=-NUDGE)),
@@ -288,9 +288,6 @@ class VoicePage(QWidget):
     def _show_takes(self) -> None:
         looked = self.takes.looked
         found = looked.strip if looked.beat == self.current else None
-        speech = self._studio.production.speeches.get(self.current)
-        if found is None and speech is not None and self.takes.is_settled and not looked.lines:
-            found = guide_strip(self._studio.breakdown, self._studio.programme, self.current, speech)
         self.strip.show_strip(found, waiting=not self.takes.is_settled)
         rows = take_rows(self._studio.breakdown, self.current, looked.lines)
         self.takes_list.show_rows(rows, looked.take.id if looked.take else "")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QRect, QRectF, QSize, Qt
+from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter
 from PyQt6.QtWidgets import QAbstractItemView, QListView, QStyledItemDelegate, QStyleOptionViewItem
 
@@ -118,8 +118,3 @@ class RowList(QListView):
     def height_of(self, most: int) -> int:
         """Pixels that its rows take, `most` rows at most."""
         return sum(HIGH + (HEAD_HIGH if r.section else 0) for r in self.rows[:most])
-
-    def rect_of(self, wanted: str) -> QRect:
-        """Where a row is, for tests and for what points at it."""
-        place = next(i for i, r in enumerate(self.rows) if r.id == wanted)
-        return self.visualRect(self._rows.index(place))

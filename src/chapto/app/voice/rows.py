@@ -36,6 +36,7 @@ def beat_rows(b: Breakdown, production: Production, proposed: Mapping[str, str] 
     names = {n.id: n.name for n in b.narrators}
     rows = []
     several = len(b.narrators) > 1
+    marked = {t.id for t in b.takes if t.again}
     title = ""
     for section, beat in b.beats():
         if not words_of(beat.text):
@@ -44,7 +45,7 @@ def beat_rows(b: Breakdown, production: Production, proposed: Mapping[str, str] 
         who = f"{b.narrator(beat).name}, " if several else ""
         seconds = f"{float(speech.line.seconds):.1f} s" if speech else ""
         under = f"{who}guide voice" if line is None else f"{who}{said_of(line)}"
-        again = line is not None and any(t.again for t in b.takes if t.id == line.take)
+        again = line is not None and line.take in marked
         under += ", to be read again" if again else ""
         seems = names.get((proposed or {}).get(beat.id, ""))
         under += f"; sounds like {seems} (N)" if seems else ""
@@ -79,7 +80,7 @@ def words_otherwise(line: TakenLine | None) -> tuple[tuple[int, bool], ...]:
 
 def take_rows(b: Breakdown, beat_id: str, lines: Mapping[str, TakenLine | None]) -> tuple[Row, ...]:
     """A row for each take of a beat: the one that counts first, then by how little differs. `lines` by take id."""
-    takes = takes_of(b, beat_id)
+    takes = takes_of(b, beat_id) if beat_id else ()
     numbers = {t.id: i for i, t in enumerate(sorted(takes, key=b.takes.index), 1)}
     order = [*takes[:1], *sorted(takes[1:], key=lambda t: _worth(lines.get(t.id)))]
     counts = takes[0].id if takes and takes[0].chosen and not b.guide_only else ""

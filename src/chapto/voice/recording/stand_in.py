@@ -9,7 +9,6 @@ from collections import Counter
 from collections.abc import Sequence
 
 import numpy as np
-from numpy.typing import NDArray
 
 from chapto.store.fault_log import record_fault
 from chapto.voice.recording.microphone import RATE, Block, Hear, Lost, MicrophoneName, Prompt
@@ -19,6 +18,8 @@ STAND_IN = MicrophoneName("stand-in", "Stand-in (a made voice reads)", is_stand_
 VOICES = ("en-us+f2", "en-us+m1")
 """eSpeak's voices of the stand-in, in the order of the narrators; none is a guide voice."""
 BLOCK = RATE // 50
+READY = 2 * RATE
+"""Samples that are made ahead of what is read."""
 BETWEEN = RATE // 3
 """Samples of silence before the next line, at least."""
 
@@ -32,27 +33,31 @@ class StandInMicrophone:
         self._voice, self._speed = voice, speed
         self._read: Counter[str] = Counter()
         self._line = np.zeros(0, np.float32)
+        self._waiting: list[Prompt] = []
+        self._spoken = 0
         self._chance = np.random.default_rng(11)
         self._stop = threading.Event()
         self._thread: threading.Thread | None = None
 
     def prompt(self, lines: Sequence[Prompt]) -> None:
         """What is read next."""
-        parts: list[NDArray[np.float32]] = []
-        length = 0
-        for line in lines:
-            read = read_line(line.text, voice=self._voice, attempt=self._read[line.text])
-            self._read[line.text] += 1
-            wait = max(round(line.after * RATE) - length, BETWEEN if parts else 0)
-            parts += [np.zeros(wait, np.float32), read.samples]
-            length += wait + len(read.samples)
+        self._waiting = list(lines)
+        self._line = np.zeros(0, np.float32)
         self._chance = np.random.default_rng(zlib.crc32(lines[0].text.encode("utf-8", "surrogatepass")))
-        self._line = np.concatenate(parts)
+
+    def _make_next(self) -> None:
+        """Make the next line ready; it takes a tenth of a second, so it is done in the reading thread."""
+        line = self._waiting[0]
+        read = read_line(line.text, voice=self._voice, attempt=self._read[line.text])
+        self._read[line.text] += 1
+        wait = max(round(line.after * RATE) - len(self._line), BETWEEN if len(self._line) else 0)
+        self._line = np.concatenate([self._line, np.zeros(wait, np.float32), read.samples])
+        del self._waiting[0]
 
     @property
     def is_done(self) -> bool:
-        """Whether the line has been read."""
-        return self._thread is not None and self._spoken >= len(self._line)
+        """Whether everything has been read."""
+        return self._thread is not None and not self._waiting and self._spoken >= len(self._line)
 
     def start(self, hear: Hear, lost: Lost) -> None:
         """Begin to read."""
@@ -73,6 +78,8 @@ class StandInMicrophone:
         try:
             while not self._stop.is_set():
                 due = int((time.monotonic() - began) * RATE * self._speed)
+                while self._waiting and len(self._line) < due + READY:
+                    self._make_next()
                 while self._spoken + BLOCK <= due and not self._stop.is_set():
                     hear(self._block())
                 self._stop.wait(BLOCK / RATE / self._speed)
