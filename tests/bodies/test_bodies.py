@@ -15,13 +15,14 @@ from chapto.bodies.base import base_outline, plumb_line
 from chapto.bodies.centre import Centre, centre_of
 from chapto.bodies.distance import across, gap, speed
 from chapto.bodies.height import Standing, higher_hips
-from chapto.bodies.posture import Joint, Posture
+from chapto.bodies.posture import Posture
 from chapto.bodies.scale import Scale, scale_of
 from chapto.bodies.segments import DE_LEVA, LIMBS, TRUNK_LENGTH, WINTER
 from chapto.demo.body import SPINE, Joints
 from chapto.demo.generate import shipped_motion
 from chapto.demo.raster import Camera
 from chapto.demo.shots import TABLE, WALL
+from chapto.document.joints import ROW, Joint
 
 J = Joint
 ON_THE_MAT = 0.13
@@ -49,7 +50,7 @@ def stretch(step: float = 0.9) -> list[tuple[np.ndarray, np.ndarray]]:
 
 
 def carrying(points: np.ndarray) -> tuple[Joint, ...]:
-    return tuple(Joint(i) for i in range(14) if points[i, 2] < ON_THE_MAT)
+    return tuple(joint for joint, row in ROW.items() if points[row, 2] < ON_THE_MAT)
 
 
 def test_both_tables_of_masses_sum_to_one() -> None:
@@ -99,14 +100,14 @@ def test_a_figure_by_the_table_has_its_stature_and_straight_joints() -> None:
 
 def test_a_limb_that_points_at_the_camera_says_nothing_of_its_angle() -> None:
     points = upright().points.copy()
-    points[J.LEFT_ANKLE] = points[J.LEFT_KNEE] + [0, 0.5 * 246]
+    points[ROW[J.LEFT_ANKLE]] = points[ROW[J.LEFT_KNEE]] + [0, 0.5 * 246]
     fact = knee_angle(Posture(points, 2.0), Scale(288, 5), left=True)
     assert fact is not None and not fact.may_be_said
 
 
 def test_one_slip_of_the_hand_does_not_change_the_scale() -> None:
     points = upright().points.copy()
-    points[J.LEFT_WRIST] += [300, 0]
+    points[ROW[J.LEFT_WRIST]] += [300, 0]
     scale = scale_of([upright(), Posture(points, 2.0)])
     assert scale is not None and scale.stature == pytest.approx(1000, abs=1)
     assert scale_of([Posture(np.full((14, 2), np.nan))]) is None
@@ -154,7 +155,7 @@ def test_what_is_said_of_weight_and_hips_is_never_wrong(camera: Camera) -> None:
             if hips is not None and hips.may_be_said:
                 said_hips += 1
                 heights = [
-                    (p[8, 2] + p[9, 2]) / 2 - min(p[j, 2] for j in c) for p, c in zip(pair, contacts, strict=True)
+                    (p[8, 2] + p[9, 2]) / 2 - min(p[ROW[j], 2] for j in c) for p, c in zip(pair, contacts, strict=True)
                 ]
                 right_hips += (hips.value > 0) is bool(heights[0] > heights[1])
     assert said_plumb > 60 and wrong_plumb == 0

@@ -144,6 +144,13 @@ def test_a_file_of_the_sixth_version_still_opens_as_it_was() -> None:
     assert decode(encode(b), "again.chapto") == b
 
 
+def test_a_file_of_the_seventh_version_still_opens_as_it_was() -> None:
+    """Before version 8 nothing could be drawn on the picture."""
+    b = decode((OLD_FILE.parent / "version-7.chapto").read_bytes(), "version-7.chapto")
+    assert (b.takes[0].cuts, b.takes[0].tempo, b.guide_only) == (((1, Fraction(3, 2)),), Fraction(21, 20), True)
+    assert (b.anchors, b.figures, b.marks) == ((), (), ()) and decode(encode(b), "again.chapto") == b
+
+
 def test_a_refused_file_is_left_as_it_was(tmp_path: Path) -> None:
     newer = tmp_path / "newer.chapto"
     newer.write_bytes(encode(small()).replace(f'"version": {VERSION}'.encode(), b'"version": 50'))

@@ -8,7 +8,8 @@ import numpy as np
 
 from chapto.bodies.centre import Centre
 from chapto.bodies.fact import SHARES, Fact
-from chapto.bodies.posture import Joint, Posture, Vec
+from chapto.bodies.posture import Posture, Vec
+from chapto.document.joints import Joint
 
 SURE = 0.1
 """Of the base's width: nearer to its edge than this nothing is said."""

@@ -6,9 +6,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from chapto.bodies.posture import Joint, Posture, Vec, is_known
+from chapto.bodies.posture import Posture, Vec, is_known
 from chapto.bodies.scale import Scale
 from chapto.bodies.segments import DE_LEVA, LIMBS, WINTER, MassTable
+from chapto.document.joints import ROW, Joint
 
 FINEST = 0.1
 """Torsos; the two tables differ by about 0.07 of one, so nothing finer is quoted."""
@@ -29,7 +30,7 @@ def centre_of(posture: Posture, scale: Scale) -> Centre | None:
 
     Its error is what the two tables differ by, what the clicks add, and at least half of `FINEST`.
     """
-    if np.isnan(posture.points[Joint.LEFT_SHOULDER :]).any() or not is_known(posture.at(Joint.HEAD), posture.neck):
+    if np.isnan(posture.points[ROW[Joint.LEFT_SHOULDER] :]).any() or not is_known(posture.at(Joint.HEAD), posture.neck):
         return None
     one, weights = _by_table(posture, DE_LEVA, first=True)
     other, _ = _by_table(posture, WINTER, first=False)

@@ -7,8 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from chapto.bodies.fact import TORSOS, Fact
-from chapto.bodies.posture import Joint, Posture
+from chapto.bodies.posture import Posture
 from chapto.bodies.scale import Scale
+from chapto.document.joints import Joint
 
 LEAST = 0.15
 """Torsos by which hips must differ before one is called higher."""

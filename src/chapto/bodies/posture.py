@@ -3,48 +3,30 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from enum import IntEnum
 
 import numpy as np
 from numpy.typing import NDArray
 
+from chapto.document.joints import ROW, Joint
+
 Vec = NDArray[np.float64]
-
-
-class Joint(IntEnum):
-    """The fourteen points of a figure, in the order in which they stand in a `Posture`."""
-
-    HEAD = 0
-    NECK = 1
-    LEFT_SHOULDER = 2
-    RIGHT_SHOULDER = 3
-    LEFT_ELBOW = 4
-    RIGHT_ELBOW = 5
-    LEFT_WRIST = 6
-    RIGHT_WRIST = 7
-    LEFT_HIP = 8
-    RIGHT_HIP = 9
-    LEFT_KNEE = 10
-    RIGHT_KNEE = 11
-    LEFT_ANKLE = 12
-    RIGHT_ANKLE = 13
 
 
 @dataclass(frozen=True)
 class Posture:
-    """`points` are (14, 2) pixels, NaN for a joint that was not put down; `click` is the standard error of each
-    coordinate in pixels."""
+    """`points` are (14, 2) pixels, a row a joint in the order of `Joint`, NaN for one that was not put down; `click` is
+    the standard error of each coordinate in pixels."""
 
     points: Vec
     click: float = 3.0
 
     def at(self, joint: Joint) -> Vec:
         """One point, (2,)."""
-        return np.asarray(self.points[joint])
+        return np.asarray(self.points[ROW[joint]])
 
     def middle(self, one: Joint, other: Joint) -> Vec:
         """Half-way between two points; the one that is there where the other is not."""
-        both = self.points[[one, other]]
+        both = self.points[[ROW[one], ROW[other]]]
         known = both[~np.isnan(both).any(1)]
         return np.asarray(known.mean(0)) if len(known) else np.full(2, np.nan)
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from chapto.bodies.posture import Joint
+from chapto.document.joints import Joint
 
 TRUNK_LENGTH = 0.288
 """Share of stature from the neck to the middle of the hips; this length is a torso."""

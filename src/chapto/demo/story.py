@@ -187,6 +187,7 @@ def _one(footage_id: str, name: str, shot: Shot, shift: int, project_folder: Pat
         name=name,
         path=os.path.relpath(path, project_folder),
         fingerprint=fingerprint(path),
+        aspect=Fraction(shot.camera.width, shot.camera.height),
         duration=Fraction(str(shot.seconds)),
         fps=Fraction(shot.fps),
         offset=Fraction(str(shot.mat_in)) + shift,

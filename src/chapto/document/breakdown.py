@@ -15,6 +15,7 @@ from chapto.document.bout_rules import PositionSpan, Ruling
 from chapto.document.clearance import Person
 from chapto.document.condition import Condition
 from chapto.document.footage import Angle, Footage
+from chapto.document.marks import Anchor, Figure, Mark
 from chapto.document.mattime import exact
 from chapto.document.people import Athlete, Narrator, Side
 from chapto.document.script import Beat, Section
@@ -82,6 +83,9 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     script: tuple[Section, ...] = ()
     labels: tuple[Label, ...] = ()
     takes: tuple[Take, ...] = ()
+    anchors: tuple[Anchor, ...] = ()
+    figures: tuple[Figure, ...] = ()
+    marks: tuple[Mark, ...] = ()
     guide_only: bool = False
     style: str = "stop-and-talk"
     target: Fraction = exact("0")
@@ -160,6 +164,9 @@ def everything_named(b: Breakdown) -> tuple[HasId, ...]:
         b.script,
         b.labels,
         b.takes,
+        b.anchors,
+        b.figures,
+        b.marks,
         tuple(beat for _, beat in b.beats()),
     )
     return tuple(item for part in lists for item in part)

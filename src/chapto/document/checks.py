@@ -20,6 +20,7 @@ from chapto.document.bounds import (
 )  # fmt: skip
 from chapto.document.breakdown import Breakdown, DocumentError, everything_named
 from chapto.document.footage import cameras_of
+from chapto.document.mark_checks import mark_problems
 from chapto.document.script import Beat, Section, words_of
 from chapto.document.takes_by_beat import take_problems
 from chapto.document.treatments import TextCard
@@ -30,6 +31,8 @@ QUIETEST, LOUDEST = -31, -9
 """LUFS."""
 MAX_DRIFT = Fraction(1, 100)
 """Clocks of recorders differ by some hundred millionths; a hundredth is no clock any more."""
+MOST_ASPECT = Fraction(20)
+"""Times as wide as high, or as high as wide."""
 _COLOUR = re.compile(r"#[0-9A-Fa-f]{6}")
 
 
@@ -48,6 +51,7 @@ def problems(breakdown: Breakdown) -> Iterator[str]:
     yield from _log(breakdown)
     yield from _script(breakdown)
     yield from take_problems(breakdown)
+    yield from mark_problems(breakdown)
 
 
 def _frame(b: Breakdown) -> Iterator[str]:
@@ -99,6 +103,8 @@ def _footage(b: Breakdown) -> Iterator[str]:
         sane = 0 < c.duration <= LATEST and 0 < c.fps <= MAX_FPS and is_time(c.offset)
         if not sane or not -MAX_DRIFT <= c.drift <= MAX_DRIFT:
             yield f"The times of the footage “{c.name}” make no sense."
+        if c.aspect and not 1 / MOST_ASPECT <= c.aspect <= MOST_ASPECT:
+            yield f"The picture of the footage “{c.name}” can't have that shape."
         if not people.issuperset(c.seen):
             yield f"Somebody is seen in “{c.name}” who is not among the people."
     for x in b.conditions:

@@ -5,34 +5,39 @@ from __future__ import annotations
 import os
 from collections.abc import Mapping
 from fractions import Fraction
+from functools import partial
 from pathlib import Path
 from typing import Any
 
 from msgspec.structs import replace
 
 from chapto.document.breakdown import Breakdown, DocumentError, by_id, new_id
+from chapto.document.edit_marks import move_keys, without_footage
 from chapto.document.file_rounds import with_rounds_of
 from chapto.document.footage import Footage, cameras_of
 
 
 def add_footage(
     b: Breakdown, *, name: str, path: str, fingerprint: str, duration: Fraction, fps: Fraction,
-    offset: Fraction | None = None,
+    offset: Fraction | None = None, aspect: Fraction = Fraction(0),
 ) -> Breakdown:  # fmt: skip
-    """With one more file. Without an `offset` it starts where the footage so far ends on the mat clock."""
+    """With one more file. Without an `offset` it starts where the footage so far ends on the mat clock. `aspect` is the
+    width of its upright picture by the height, 0 where that is not known."""
     if any(c.fingerprint == fingerprint for c in b.footage):
         raise DocumentError(f"“{name}” is in this breakdown already.")
     if offset is None:
         ends = [c.mat_out for c in b.footage]
         offset = Fraction(-(-max(ends) // 60) * 60) if ends else Fraction(0)
     made = Footage(
-        id=new_id(b, "f"), name=name, path=path, fingerprint=fingerprint, duration=duration, fps=fps, offset=offset
-    )
+        id=new_id(b, "f"), name=name, path=path, fingerprint=fingerprint, duration=duration, fps=fps, offset=offset,
+        aspect=aspect,
+    )  # fmt: skip
     return replace(b, footage=(*b.footage, made))
 
 
 def change_footage(b: Breakdown, footage_id: str, **changes: Any) -> Breakdown:
-    """With fields of one file changed. A camera that is no more takes its choices on the angle track along."""
+    """With fields of one file changed. A camera that is no more takes its choices on the angle track along; what is
+    drawn on the picture stays on it wherever the file lies on the clock."""
     before = by_id(b.footage, footage_id, "footage")
     after = replace(before, **changes)
     footage = tuple(after if c.id == footage_id else c for c in b.footage)
@@ -41,7 +46,21 @@ def change_footage(b: Breakdown, footage_id: str, **changes: Any) -> Breakdown:
         renamed = after.camera_name if a.camera == before.camera_name and a.camera not in left else a.camera
         if renamed in left:
             angles.append(replace(a, camera=renamed))
-    return replace(b, footage=footage, angles=tuple(angles))
+    return _drawn_along(b, replace(b, footage=footage, angles=tuple(angles)))
+
+
+def _drawn_along(before: Breakdown, after: Breakdown) -> Breakdown:
+    """`after`, with what is drawn on files that were moved on the mat clock moved along."""
+    places = {c.id: c for c in before.footage}
+    for c in after.footage:
+        was = places.get(c.id, c)
+        if (was.offset, was.drift) != (c.offset, c.drift):
+            after = move_keys(after, c.id, partial(_moved, was, c))
+    return after
+
+
+def _moved(was: Footage, now: Footage, mat: Fraction) -> Fraction:
+    return now.mat_at(was.media_time(mat))
 
 
 def change_clearance(b: Breakdown, footage_id: str, **changes: Any) -> Breakdown:
@@ -51,8 +70,10 @@ def change_clearance(b: Breakdown, footage_id: str, **changes: Any) -> Breakdown
 
 
 def remove_footage(b: Breakdown, footage_id: str) -> Breakdown:
-    """Without one file and what was decided about its picture. The log stays, it is on the mat clock."""
+    """Without one file, what was decided about its picture and what was drawn on it. The log stays, it is on the mat
+    clock."""
     by_id(b.footage, footage_id, "footage")
+    b = without_footage(b, footage_id)
     footage = tuple(c for c in b.footage if c.id != footage_id)
     left = cameras_of(footage)
     return replace(
@@ -80,7 +101,7 @@ def place_footage(b: Breakdown, places: Mapping[str, tuple[Fraction, Fraction]])
             replace(c, offset=places[c.id][0], drift=places[c.id][1]) if c.id in places else c for c in b.footage
         ),
     )
-    return with_rounds_of(b, placed)
+    return with_rounds_of(b, _drawn_along(b, placed))
 
 
 def stored_path(video: Path, project_folder: Path | None) -> str:

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
 from chapto.document.breakdown import Breakdown, DocumentError, Label, new_id
+from chapto.document.edit_marks import without_marks
 from chapto.document.people import Side
 from chapto.document.script import Section
 
@@ -109,11 +110,11 @@ def change_round(b: Breakdown, round_id: str, **changes: Any) -> Breakdown:
 
 
 def remove_logged(b: Breakdown, item_id: str) -> Breakdown:
-    """Without a round, exchange or moment; ties, holds and labels on a removed moment go with it.
+    """Without a round, exchange or moment; ties, holds, labels and marks on a removed moment go with it.
 
     Beats of a removed exchange stay, over a title card.
     """
-    return replace(
+    left = replace(
         b,
         script=tuple(_letting_go(section, item_id) for section in b.script),
         rounds=tuple(r for r in b.rounds if r.id != item_id),
@@ -121,6 +122,7 @@ def remove_logged(b: Breakdown, item_id: str) -> Breakdown:
         moments=tuple(m for m in b.moments if m.id != item_id),
         labels=tuple(x for x in b.labels if x.moment != item_id),
     )
+    return without_marks(left, lambda m: m.moment == item_id)
 
 
 def _letting_go(section: Section, item_id: str) -> Section:

@@ -11,7 +11,9 @@ from msgspec.structs import replace
 
 from chapto.document import edit_log
 from chapto.document.breakdown import Breakdown, DocumentError, by_id, new_id
+from chapto.document.edit_marks import carry_marks, without_marks
 from chapto.document.script import MARKS, Beat, BeatKind, Section, Tie, word_spans, words_of
+from chapto.document.takes import Take
 from chapto.document.treatments import Treatment
 
 
@@ -28,8 +30,9 @@ def change_section(b: Breakdown, section_id: str, **changes: Any) -> Breakdown:
 
 
 def remove_section(b: Breakdown, section_id: str) -> Breakdown:
-    """Without a section and its beats."""
-    return replace(b, script=tuple(s for s in b.script if s.id != section_id))
+    """Without a section, its beats and their marks."""
+    gone = {beat.id for s in b.script if s.id == section_id for beat in s.beats}
+    return without_marks(replace(b, script=tuple(s for s in b.script if s.id != section_id)), lambda m: m.beat in gone)
 
 
 def move_section(b: Breakdown, section_id: str, by: int) -> Breakdown:
@@ -57,14 +60,14 @@ def add_beat(
 
 
 def remove_beat(b: Breakdown, beat_id: str) -> Breakdown:
-    """Without a beat."""
+    """Without a beat and its marks."""
     b.find_beat(beat_id)
     kept = (replace(s, beats=tuple(x for x in s.beats if x.id != beat_id)) for s in b.script)
-    return replace(b, script=tuple(kept))
+    return without_marks(replace(b, script=tuple(kept)), lambda m: m.beat == beat_id)
 
 
 def split_beat(b: Breakdown, beat_id: str, position: int) -> Breakdown:
-    """With a beat cut in two at character `position`; each part keeps the ties of its words."""
+    """With a beat cut in two at character `position`; each part keeps the ties and marks of its words."""
     section, beat = b.find_beat(beat_id)
     head = sum(1 for _, end in word_spans(beat.text) if end <= position)
     spans = word_spans(beat.text)
@@ -79,7 +82,8 @@ def split_beat(b: Breakdown, beat_id: str, position: int) -> Breakdown:
         ties=tuple(replace(t, word=t.word - head) for t in beat.ties if t.word >= head),
     )
     i = section.beats.index(beat)
-    return change_section(b, section.id, beats=(*section.beats[:i], first, second, *section.beats[i + 1 :]))
+    cut = change_section(b, section.id, beats=(*section.beats[:i], first, second, *section.beats[i + 1 :]))
+    return carry_marks(cut, beat_id, lambda word: (beat_id, word) if word < head else (second.id, word - head))
 
 
 def join_beat(b: Breakdown, beat_id: str) -> Breakdown:
@@ -92,7 +96,8 @@ def join_beat(b: Breakdown, beat_id: str) -> Breakdown:
     shift = len(words_of(before.text))
     ties = before.ties + tuple(replace(t, word=t.word + shift) for t in beat.ties)
     joined = replace(before, text=f"{before.text} {beat.text}".strip(), ties=ties)
-    return change_section(b, section.id, beats=(*section.beats[: i - 1], joined, *section.beats[i + 1 :]))
+    made = change_section(b, section.id, beats=(*section.beats[: i - 1], joined, *section.beats[i + 1 :]))
+    return carry_marks(made, beat_id, lambda word: (before.id, word + shift))
 
 
 def move_beat(b: Breakdown, beat_id: str, by: int) -> Breakdown:
@@ -140,7 +145,7 @@ def cut_words(b: Breakdown, beat_id: str, first: int, end: int) -> Breakdown:
         if not first <= t.word < end
     )
     text = " ".join(kept)
-    return _change_beat(carry_edges(b, beat_id, text), beat_id, lambda beat: replace(beat, text=text, ties=ties))
+    return _change_beat(carry_words(b, beat_id, text), beat_id, lambda beat: replace(beat, text=text, ties=ties))
 
 
 def rewrite(b: Breakdown, beat_id: str, text: str) -> Breakdown:
@@ -149,28 +154,24 @@ def rewrite(b: Breakdown, beat_id: str, text: str) -> Breakdown:
     def change(beat: Beat) -> Beat:
         return replace(beat, text=text, ties=carried_ties(beat.ties, words_of(beat.text), words_of(text)))
 
-    return _change_beat(carry_edges(b, beat_id, text), beat_id, change)
+    return _change_beat(carry_words(b, beat_id, text), beat_id, change)
 
 
-def carry_edges(b: Breakdown, beat_id: str, text: str) -> Breakdown:
-    """With the word edges that takes have for a beat on the words of `text`, which will take the place of its own; the
-    edges of words that go are gone."""
-    if all(edge.beat != beat_id for take in b.takes for edge in take.edges):
+def carry_words(b: Breakdown, beat_id: str, text: str) -> Breakdown:
+    """With what hangs on the words of a beat on the words of `text`, which will take the place of its own: marks, and
+    the edges that takes have. What hangs on words that go is gone."""
+    takes = any(edge.beat == beat_id for take in b.takes for edge in take.edges)
+    if not takes and all(m.beat != beat_id for m in b.marks):
         return b
     _, beat = b.find_beat(beat_id)
     place = _places(words_of(beat.text), words_of(text))
-    takes = tuple(
-        replace(
-            take,
-            edges=tuple(
-                e if e.beat != beat_id else replace(e, word=place[e.word])
-                for e in take.edges
-                if e.beat != beat_id or e.word in place
-            ),
-        )
-        for take in b.takes
-    )
-    return replace(b, takes=takes)
+    carried = carry_marks(b, beat_id, lambda word: (beat_id, place[word]) if word in place else None)
+    return replace(carried, takes=tuple(_with_edges(take, beat_id, place) for take in b.takes)) if takes else carried
+
+
+def _with_edges(take: Take, beat_id: str, place: dict[int, int]) -> Take:
+    kept = (e for e in take.edges if e.beat != beat_id or e.word in place)
+    return replace(take, edges=tuple(e if e.beat != beat_id else replace(e, word=place[e.word]) for e in kept))
 
 
 def carried_ties(ties: tuple[Tie, ...], old: tuple[str, ...], new: tuple[str, ...]) -> tuple[Tie, ...]:

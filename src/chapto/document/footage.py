@@ -14,7 +14,9 @@ class Footage(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=T
     """A media file. `path` is relative to the project file; times are exact seconds.
 
     `mat = offset + (1 + drift) · t`, where `t` counts from the file's own start (its earliest time stamp). Files of
-    one recorder share a `camera`; a `mirrored` one is shown and rendered turned back. `seen` are ids of people.
+    one recorder share a `camera`; a `mirrored` one is shown and rendered turned back. `aspect` is the width of the
+    upright picture by its height, 0 where nobody looked yet; a `steady` one has the shaking of the camera taken out.
+    `seen` are ids of people.
     """
 
     id: str
@@ -27,6 +29,8 @@ class Footage(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=T
     drift: Fraction = exact("0")
     camera: str = ""
     mirrored: bool = False
+    aspect: Fraction = exact("0")
+    steady: bool = False
     clearance: Clearance = Clearance()
     seen: tuple[str, ...] = ()
 
