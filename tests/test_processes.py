@@ -10,7 +10,6 @@ import sys
 from pathlib import Path
 
 import pytest
-from PyQt6.QtGui import QImage
 
 from tests.media.clips import Clip, make
 from tests.voice.sound_service import SoundService, is_installed
@@ -44,19 +43,6 @@ def test_rendering_and_then_opening_a_window_use_one_application(tmp_path: Path)
             [sys.executable, "-c", code], capture_output=True, text=True, env=environment(), timeout=60
         )
         assert done.returncode == 0, done.stderr
-
-
-def test_the_demo_without_a_display_renders_takes_pictures_and_exits_0(tmp_path: Path) -> None:
-    folder = tmp_path / "demo"
-    done = run("demo", "--folder", str(folder), seconds=240)
-    assert done.returncode == 0, done.stderr
-    assert (folder / "two-knee-slides.mp4").stat().st_size > 1_000_000
-    pictures = {p.stem: p for p in (folder / "stages").glob("*.png")}
-    assert set(pictures) >= {"footage", "log", "log-compare", "write", "write-ways", "publish", "keys"}
-    for place in pictures.values():
-        image = QImage(str(place))
-        assert (image.width(), image.height()) == (1280, 800)
-        assert len({image.pixel(x, y) for x in range(0, 1280, 40) for y in range(0, 800, 40)}) > 5
 
 
 def test_a_folder_that_holds_something_else_is_not_filled_with_demo_results_over_it(tmp_path: Path) -> None:
