@@ -57,6 +57,7 @@ bench: $(STAMP)
 	$(BIN)/python -m bench.large
 	$(BIN)/python -m bench.words_found 20
 	$(BIN)/python -m bench.listening
+	$(BIN)/python -m bench.following
 
 pictures: $(STAMP)
 	$(BIN)/chapto pictures --force docs/screenshots

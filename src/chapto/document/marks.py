@@ -64,8 +64,8 @@ class Mark(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
     """Something drawn on the picture, with a meaning.
 
     Its `anchors` (by id) stand in the order of its kind's roles; a `figure` (by id) may stand in their place. `of` is
-    whose it is. It comes with word `word` of `beat`, or when `moment` is on the screen. It stays `until` the hold or the
-    beat ends, or for so many watch `seconds`.
+    whose it is. It comes with word `word` of `beat`, or when `moment` is on the screen. It stays `until` the hold or
+    the beat ends, or for so many watch `seconds`.
 
     `words` stand on its slip, which is left out without any; with `fact` what was measured stands beside them. `slip`
     is where the creator put the slip's middle (0…1 of the programme's picture). `size` is a radius as a share of the
