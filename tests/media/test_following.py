@@ -41,18 +41,18 @@ def test_one_key_is_followed_through_a_second_in_which_it_is_seen_all_along() ->
     assert found.percentile(50) <= 1 and found.percentile(90) <= 5
 
 
-@pytest.mark.parametrize(("keys", "share", "most", "far"), [(2, 50, 4.5, (90, 12)), (3, 90, 8, (98, 25))])
+@pytest.mark.parametrize(("keys", "share", "most", "far"), [(2, 50, 4.5, (90, 12)), (3, 90, 8, (99, 25))])
 def test_points_are_followed_through_five_seconds_and_pass_through_their_keys(
     keys: int, share: int, most: float, far: tuple[int, float]
 ) -> None:
     """In pixels of a 960 pixel picture, with clicks that err by three; `bench.following` looks at every stretch."""
-    found = together([followed(TABLE, t, 5.0, keys, seed=t, every=4) for t in (20, 61, 103)])
+    found = together([followed(TABLE, t, 5.0, keys, seed=t, every=4) for t in (8, 32, 61, 110)])
     assert found.percentile(share) <= most and found.percentile(far[0]) <= far[1]
     assert max(found.on_keys) < 1e-3
 
 
 def test_who_passes_in_front_hides_a_point_and_does_not_carry_it_off() -> None:
-    found = together([passed(TABLE, t, 4.0, seed=t, every=3) for t in (20, 50, 61, 95)])
+    found = together([passed(TABLE, t, 4.0, seed=t, every=3) for t in (50, 61, 95)])
     assert (np.concatenate(found.errors) < 20).mean() >= 0.95
     assert np.concatenate(found.called_hidden_behind).mean() >= 0.75
     assert np.concatenate(found.called_hidden_seen).mean() <= 0.05

@@ -1,7 +1,7 @@
 """Following points through a stretch of footage, from key to key.
 
-Each stretch between two keys is followed forward from the first and back from the second, and both are blended by how
-far they can be trusted. Blend and limits were measured on the demo footage, against where its joints really are.
+Each stretch between two keys is followed forward from the first and back from the second. Both are blended by how far
+they can be trusted. Blend and limits were measured on the demo footage, against where its joints really are.
 """
 
 from __future__ import annotations

@@ -16,7 +16,7 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
-from chapto.bodies.track import KeyPlace, Track, hidden_at, straight_line
+from chapto.bodies.track import Floats, KeyPlace, Track, hidden_at, straight_line
 from chapto.document.footage import Footage
 from chapto.document.mark_kinds import Sticks
 from chapto.document.marks import Anchor
@@ -179,10 +179,10 @@ def _stretch(p: _Wanted, at: NDArray[np.float64], found: Followed | None, size: 
     n = len(at)
     if found is None:
         ends = [k for k in (p.start, p.end) if k is not None]
-        known = np.array([(k.at, k.x, k.y) for k in ends], np.float64)
-        x, y = (np.interp(at, known[:, 0], known[:, k]).astype(np.float32) for k in (1, 2))
-        return Stretch(at, x, y, np.ones(n, np.float32), np.ones(n, np.bool_), 0, n)
-    places = found.places / np.array(size, np.float32)
+        return Stretch(
+            at, _line(at, ends, "x"), _line(at, ends, "y"), np.ones(n, np.float32), np.ones(n, np.bool_), 0, n
+        )
+    places: Floats = np.asarray(found.places / np.array(size, np.float32), dtype=np.float32)
     for key, row, share in ((p.start, 0, np.linspace(1, 0, n)), (p.end, -1, np.linspace(0, 1, n))):
         if key is not None:
             # A key that was not followed to (it is hidden) is reached little by little.
@@ -191,6 +191,12 @@ def _stretch(p: _Wanted, at: NDArray[np.float64], found: Followed | None, size: 
     if found.lost is not None:
         first, end = (0, max(found.lost, 1)) if p.start is not None else (min(found.lost + 1, n - 1), n)
     return Stretch(at, places[:, 0], places[:, 1], found.doubt, found.hidden, first, end)
+
+
+def _line(at: NDArray[np.float64], keys: list[KeyPlace], coordinate: str) -> Floats:
+    known = np.array([(k.at, getattr(k, coordinate)) for k in keys], dtype=np.float64)
+    made: Floats = np.interp(at, known[:, 0], known[:, 1]).astype(np.float32)
+    return made
 
 
 def _assembled(keys: tuple[KeyPlace, ...], pieces: list[_Wanted]) -> Track:

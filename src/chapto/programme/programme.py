@@ -17,6 +17,7 @@ from chapto.clock.passage import Passage
 from chapto.clock.timemap import TimeMap
 from chapto.pacing.fitted import Shortfall
 from chapto.programme.block import PlacedBlock
+from chapto.programme.figures_at import Tracks
 from chapto.programme.knowledge import Knowledge, shipped_knowledge
 from chapto.programme.placed import (
     Caption as Caption,
@@ -51,11 +52,13 @@ from chapto.programme.placed import (
 from chapto.programme.placed import (
     TieState as TieState,
 )
+from chapto.programme.placed_marks import PlacedMark, Unplaced
 
 
 @dataclass(frozen=True)
 class Programme:
-    """Everything the viewer gets, and what of it did not fit; `known` is what it was compiled with."""
+    """Everything the viewer gets, and what of it did not fit. `known` is what it was compiled with, `tracks` says where
+    the points of its marks are (by anchor); `unplaced` marks do not come on the screen."""
 
     fps: Fraction
     blocks: tuple[PlacedBlock, ...]
@@ -64,6 +67,9 @@ class Programme:
     shortfalls: tuple[Shortfall, ...] = ()
     names: tuple[PlacedName, ...] = ()
     cautions: tuple[PlacedCaution, ...] = ()
+    marks: tuple[PlacedMark, ...] = ()
+    unplaced: tuple[Unplaced, ...] = ()
+    tracks: Tracks = field(default_factory=dict, compare=False, repr=False)
     known: Knowledge = field(default_factory=shipped_knowledge, compare=False, repr=False)
 
     @cached_property
@@ -131,6 +137,10 @@ class Programme:
         """Every chapter with the frame at which it ends: the next one's start, or the end of the programme."""
         ends = [*(c.start for c in self.chapters[1:]), self.frames]
         return tuple(zip(self.chapters, ends, strict=False))
+
+    def marks_at(self, frame: int) -> tuple[PlacedMark, ...]:
+        """The marks on the screen at `frame`."""
+        return tuple(m for m in self.marks if m.start <= frame < m.end)
 
     def inset_at(self, frame: int) -> PlacedInset | None:
         """The second picture at `frame`."""
