@@ -51,7 +51,8 @@ def _prepared(folder: Path, footage: Path) -> tuple[object, ...]:
     from chapto.document import edit_footage, edit_log, edit_script
     from chapto.document.breakdown import Breakdown
     from chapto.document.treatments import Hold, Slow
-    from chapto.render.production import footage_sounds, media_places, produce
+    from chapto.render.media_places import media_places
+    from chapto.render.production import footage_sounds, produce
     from chapto.store.fingerprint import fingerprint
     from chapto.voice.guide import GuideVoice, SpeechSounds
 

@@ -16,6 +16,11 @@ from chapto.store.user_files import users_knowledge
 from chapto.voice.guide import GuideVoice
 from chapto.voice.take_sound import LaterSound
 
+FOLLOWING, FINDING = "Following the marks", "Finding the words"
+UNDONE = {
+    FINDING: "The guide voice speaks where the words of a recording were not found.",
+    FOLLOWING: "Marks go in a straight line where they were not followed.",
+}
 COMPILE_AFTER = 60
 """Milliseconds of quiet typing before the programme is compiled again."""
 
@@ -60,7 +65,7 @@ class Compiling(QObject):
         to be found first follow."""
         self._begin(only_known=True)
 
-    def _begin(self, *, only_known: bool) -> None:
+    def _begin(self, *, only_known: bool, title: str = "Guide voice") -> None:
         wanted, known, project = self._session.breakdown, self.known, self._session.path
         if self._job is not None:
             self._job.stop()
@@ -70,18 +75,18 @@ class Compiling(QObject):
                 wanted, self.guide, known, project=project, only_known=only_known, progress=progress, cancelled=stopped
             )
 
-        job = Job("Guide voice" if only_known else "Finding the words", work).then(self._arrived)
+        job = Job(title, work).then(self._arrived)
         if only_known:
             self._job = self._workers.run_for_programme(job)
         else:
-            job.stopped.connect(lambda: self._left_unfound(job))
+            job.stopped.connect(lambda: self._left_unfound(job, UNDONE[title]))
             self._job = self._workers.run_shown_for_programme(job)
 
-    def _left_unfound(self, job: Job[Production]) -> None:
-        """The words of takes are not looked for any more, since the creator stopped it."""
+    def _left_unfound(self, job: Job[Production], instead: str) -> None:
+        """Words are not looked for, or points not followed, any more, since the creator stopped it."""
         if self._job is job:
             self._compiled_for = self._session.breakdown
-            self.message.emit("The guide voice speaks where the words of a recording were not found.")
+            self.message.emit(instead)
 
     def close(self) -> None:
         """Begin nothing any more."""
@@ -94,8 +99,8 @@ class Compiling(QObject):
             if trouble not in self.production.troubles:
                 self.message.emit(trouble)
         self.production = production
-        if production.pending:
-            self._begin(only_known=False)
+        if production.pending or production.untracked:
+            self._begin(only_known=False, title=FOLLOWING if production.untracked else FINDING)
         else:
             self._compiled_for = production.breakdown
             if production.sounds:

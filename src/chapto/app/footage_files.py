@@ -13,7 +13,7 @@ from chapto.media.cache import cache_folders, is_known_whole, make_room
 from chapto.media.pictures import FootagePictures
 from chapto.media.proxy import make_proxy, proxy_path
 from chapto.media.sound import FootageSound, load_sound
-from chapto.render.production import media_places
+from chapto.render.media_places import media_places
 from chapto.store.session import Session
 
 

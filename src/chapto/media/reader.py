@@ -42,6 +42,11 @@ class FrameReader:
         """How many pictures there are."""
         return len(self.stamps.pts)
 
+    @property
+    def size(self) -> tuple[int, int]:
+        """Width and height of its pictures in pixels, as they are stored."""
+        return self._stream.codec_context.width, self._stream.codec_context.height
+
     def index_at(self, seconds: Fraction) -> int:
         """Number of the picture on show `seconds` into the file: the last that started by then."""
         stamp = (seconds + self.start) / self.stamps.base

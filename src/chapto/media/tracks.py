@@ -10,6 +10,7 @@ import hashlib
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
+from functools import partial
 from itertools import pairwise
 from pathlib import Path
 
@@ -47,7 +48,8 @@ def tracks_of(
 ) -> tuple[dict[str, Track], tuple[str, ...]]:
     """The track of each anchor, by its id, and the ids of those that are straight lines for now.
 
-    With `only_known` nothing is followed that was not before. Raises `Cancelled` when stopped, and `MediaError` when a
+    With `only_known` nothing is followed that was not before; else only what is in a file that is not there stays a
+    straight line. Raises `Cancelled` when stopped, and `MediaError` when a
     file can't be read.
     """
     tracks: dict[str, Track] = {}
@@ -62,19 +64,20 @@ def tracks_of(
             tracks[anchor.id] = _assembled(keys, pieces)
         else:
             tracks[anchor.id] = straight_line(keys, reach=REACH[anchor.sticks], stays=False)
-            if anchor.footage in places:
-                wanted.setdefault(anchor.footage, []).append((anchor, pieces))
-    if not only_known:
-        for number, (file, some) in enumerate(wanted.items()):
-
-            def share(done: float, number: int = number) -> None:
-                progress((number + done) / len(wanted))
-
+            wanted.setdefault(anchor.footage, []).append((anchor, pieces))
+    if only_known:
+        return tracks, tuple(anchor.id for some in wanted.values() for anchor, _ in some)
+    for number, (file, some) in enumerate(wanted.items()):
+        if file in places:
+            share = partial(_share, progress, number, len(wanted))
             _follow_in(footage[file], places[file], [p for _, pieces in some for p in pieces], share, cancelled)
             for anchor, pieces in some:
                 tracks[anchor.id] = _assembled(_keys(anchor, footage[file]), pieces)
-        return tracks, ()
-    return tracks, tuple(anchor.id for some in wanted.values() for anchor, _ in some)
+    return tracks, ()
+
+
+def _share(progress: Callable[[float], None], number: int, files: int, done: float) -> None:
+    progress((number + done) / files)
 
 
 @dataclass(frozen=True)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from fractions import Fraction
 from functools import partial
 
@@ -14,24 +13,16 @@ from chapto.clock.passage import Kind
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
 from chapto.document.script import Part
+from chapto.paint.box import Box
 from chapto.paint.card import card_image
 from chapto.paint.colours import PAPER
 from chapto.paint.control_box import control_image, marker_image, marker_place
 from chapto.paint.label import label_height, label_image
+from chapto.paint.mark_layer import MarkLayer
 from chapto.paint.places import SAFE, even, second_place
 from chapto.paint.plates import blank, caution_image, name_image
 from chapto.paint.score import ScoreStrip
 from chapto.programme.programme import PlacedInset, PlacedName, Programme
-
-
-@dataclass(frozen=True)
-class Box:
-    """A small picture laid over the frame; `x` and `y` are even. `key` tells equal boxes."""
-
-    key: str
-    x: int
-    y: int
-    image: QImage
 
 
 class Overlay:
@@ -40,14 +31,15 @@ class Overlay:
     def __init__(self, breakdown: Breakdown, programme: Programme, size: tuple[int, int]) -> None:
         self._b, self._programme, self.size = breakdown, programme, size
         self._images: dict[tuple[str, ...], QImage] = {}
+        self.marks = MarkLayer(breakdown, programme, size)
         self._score = ScoreStrip(breakdown, size, programme.known)
         self._teasers = {s.id for s in breakdown.script if s.part is Part.OPENING}
 
     def boxes(self, frame: int) -> tuple[Box, ...]:
-        """What lies over frame number `frame`: score and control strip where they are wanted, the frame of a second
-        picture, cautions, names, and labels, lowest row first."""
+        """What lies over frame number `frame`: marks with their slips, score and control strip where they are wanted,
+        the frame of a second picture, cautions, names, and labels, lowest row first."""
         inset = self._programme.inset_at(frame)
-        found = [*self._strips(frame), *(self._second(inset) if inset is not None else ())]
+        found = [*self.marks.boxes(frame), *self._strips(frame), *(self._second(inset) if inset is not None else ())]
         width, height = self.size
         raised = 0
         for caution in self._programme.cautions:

@@ -13,7 +13,6 @@ from chapto.pacing.spoken import SpokenLine, estimate
 from chapto.pacing.styles import HouseStyle
 from chapto.programme.angles import AngleTrack
 from chapto.programme.cautions import place_cautions
-from chapto.programme.figures_at import Tracks
 from chapto.programme.knowledge import Knowledge, shipped_knowledge
 from chapto.programme.labels import place_labels
 from chapto.programme.names import place_names
@@ -21,6 +20,7 @@ from chapto.programme.placed import Chapter, PlacedTie, TieState
 from chapto.programme.placed_marks import place_marks
 from chapto.programme.placing import place_blocks
 from chapto.programme.programme import Programme
+from chapto.programme.readings import NOTHING_READ, Readings
 from chapto.programme.sections import fit_script
 
 DEFAULT = "stop-and-talk"
@@ -36,12 +36,11 @@ def line_for(b: Breakdown, beat: Beat, voices: Voices) -> SpokenLine:
 
 
 def compile_programme(
-    b: Breakdown, voices: Voices, known: Knowledge | None = None, tracks: Tracks | None = None
+    b: Breakdown, voices: Voices, known: Knowledge | None = None, readings: Readings = NOTHING_READ
 ) -> Programme:
-    """Everything the viewer gets from `b`. `voices` maps beat ids to spoken lines; missing ones are estimated. `tracks`
-    maps anchor ids to where they are; without one nothing is drawn on it. Names, cautions, house styles and rules come
-    from `known`, by default what ships. Reads no disk and has no other input."""
-    tracks = tracks or {}
+    """Everything the viewer gets from `b`. `voices` maps beat ids to spoken lines; missing ones are estimated. Names,
+    cautions, house styles and rules come from `known`, by default what ships; marks are drawn by `readings`. Reads no
+    disk and has no other input."""
     known = known or shipped_knowledge()
     style, fps, lexicon = known.styles.get(b.style), b.format.fps, known.lexicon
     lines = {beat.id: line_for(b, beat, voices) for _, beat in b.beats()}
@@ -53,7 +52,7 @@ def compile_programme(
     if not bare.frames:
         return replace(bare, shortfalls=(*_unknown(b, style), *(x for part in fitted for x in part.shortfalls)))
     words = tuple(word for block in blocks for word in block.words)
-    marks, unplaced = place_marks(b, time_map, sections, words, bare.insets, tracks)
+    marks, unplaced = place_marks(b, time_map, sections, words, bare.insets, readings.tracks)
     made = replace(
         bare,
         labels=place_labels(b, lexicon, time_map, sections, _first_shown(bare.ties, fps)),
@@ -63,7 +62,7 @@ def compile_programme(
         cautions=place_cautions(b, lexicon, sections, bare.frames, words),
         marks=marks,
         unplaced=unplaced,
-        tracks=tracks,
+        readings=readings,
     )
     # What was worked out for the bare one is the same for the whole.
     made.__dict__.update({k: v for k, v in bare.__dict__.items() if k not in made.__dict__})

@@ -17,7 +17,6 @@ from chapto.clock.passage import Passage
 from chapto.clock.timemap import TimeMap
 from chapto.pacing.fitted import Shortfall
 from chapto.programme.block import PlacedBlock
-from chapto.programme.figures_at import Tracks
 from chapto.programme.knowledge import Knowledge, shipped_knowledge
 from chapto.programme.placed import (
     Caption as Caption,
@@ -53,12 +52,13 @@ from chapto.programme.placed import (
     TieState as TieState,
 )
 from chapto.programme.placed_marks import PlacedMark, Unplaced
+from chapto.programme.readings import NOTHING_READ, Readings
 
 
 @dataclass(frozen=True)
 class Programme:
-    """Everything the viewer gets, and what of it did not fit. `known` is what it was compiled with, `tracks` says where
-    the points of its marks are (by anchor); `unplaced` marks do not come on the screen."""
+    """Everything the viewer gets, and what of it did not fit. `known` and `readings` are what it was compiled with; the
+    `unplaced` marks do not come on the screen."""
 
     fps: Fraction
     blocks: tuple[PlacedBlock, ...]
@@ -69,7 +69,7 @@ class Programme:
     cautions: tuple[PlacedCaution, ...] = ()
     marks: tuple[PlacedMark, ...] = ()
     unplaced: tuple[Unplaced, ...] = ()
-    tracks: Tracks = field(default_factory=dict, compare=False, repr=False)
+    readings: Readings = field(default=NOTHING_READ, compare=False, repr=False)
     known: Knowledge = field(default_factory=shipped_knowledge, compare=False, repr=False)
 
     @cached_property

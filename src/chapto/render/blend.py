@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import av
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtGui import QImage
@@ -30,29 +31,49 @@ def rgba_of(image: QImage) -> NDArray[np.uint8]:
     return rows.reshape(plain.height(), plain.width(), 4).copy()
 
 
-def yuv_planes(rgb: NDArray[np.uint8]) -> tuple[NDArray[np.float64], ...]:
+def yuv_planes(rgb: NDArray[np.uint8]) -> tuple[NDArray[np.float32], ...]:
     """(height, width, 3) RGB to Y, Cb, Cr in video range at full resolution (ITU-R BT.709)."""
-    r, g, b = (rgb[..., i].astype(np.float64) / 255 for i in range(3))
-    y = 0.2126 * r + 0.7152 * g + 0.0722 * b
-    return 16 + 219 * y, 128 + 224 * (b - y) / 1.8556, 128 + 224 * (r - y) / 1.5748
+    made = cv2.transform(np.ascontiguousarray(rgb, np.float32), _TO_YUV)
+    return tuple(np.asarray(made[..., i], dtype=np.float32) for i in range(3))
+
+
+def _to_yuv() -> NDArray[np.float32]:
+    """Rows of Y, Cb, Cr over red, green, blue (0…255) and one: video range, ITU-R BT.709."""
+    luma = np.array([0.2126, 0.7152, 0.0722])
+    blue, red = np.array([0, 0, 1.0]) - luma, np.array([1.0, 0, 0]) - luma
+    rows = [np.append(219 * luma / 255, 16), np.append(224 * blue / 1.8556 / 255, 128)]
+    return np.array([*rows, np.append(224 * red / 1.5748 / 255, 128)], np.float32)
+
+
+_TO_YUV = _to_yuv()
 
 
 def yuv_box(image: QImage) -> YuvBox:
-    """`image` (even sides) ready for blending."""
-    rgba = rgba_of(image)
-    alpha = rgba[..., 3].astype(np.float64) / 255
-    small_alpha = _halved(alpha)
-    luma, cb, cr = yuv_planes(rgba[..., :3])
-    chroma = [_halved(c * alpha) for c in (cb, cr)]
-    planes = (luma * alpha, chroma[0], chroma[1])
-    y, u, v = (np.round(p * 256).astype(np.uint16) for p in planes)
-    keep = tuple(np.round(256 * (1 - a)).astype(np.uint16) for a in (alpha, small_alpha))
+    """`image` (even sides) ready for blending. Its colours are multiplied by how much they cover already, which keeps
+    everything linear: the offsets of the video range are multiplied too."""
+    rgba = premultiplied(image)
+    alpha = np.asarray(rgba[..., 3] / 255, dtype=np.float32)
+    made = cv2.transform(rgba[..., :3].astype(np.float32), _TO_YUV[:, :3])
+    planes = [np.asarray(made[..., i] + offset * alpha, np.float32) for i, offset in enumerate((16, 128, 128))]
+    planes[1:] = [_halved(p) for p in planes[1:]]
+    y, u, v = ((p * 256 + 0.5).astype(np.uint16) for p in planes)
+    keep = [(256.5 - 256 * a).astype(np.uint16) for a in (alpha, _halved(alpha))]
     return YuvBox((y, u, v), (keep[0], keep[1]))
 
 
-def _halved(plane: NDArray[np.float64]) -> NDArray[np.float64]:
+def premultiplied(image: QImage) -> NDArray[np.uint8]:
+    """A picture as (height, width, 4) RGBA with its colours multiplied by how much they cover."""
+    plain = image.convertToFormat(QImage.Format.Format_RGBA8888_Premultiplied)
+    bits = plain.constBits()
+    assert bits is not None
+    flat = np.frombuffer(bits.asstring(plain.sizeInBytes()), dtype=np.uint8)
+    rows = flat.reshape(plain.height(), plain.bytesPerLine())[:, : plain.width() * 4]
+    return rows.reshape(plain.height(), plain.width(), 4)
+
+
+def _halved(plane: NDArray[np.float32]) -> NDArray[np.float32]:
     h, w = plane.shape
-    return np.asarray(plane.reshape(h // 2, 2, w // 2, 2).mean(axis=(1, 3)))
+    return np.asarray(cv2.resize(plane, (w // 2, h // 2), interpolation=cv2.INTER_AREA), dtype=np.float32)
 
 
 def planes_of(frame: av.VideoFrame) -> list[Plane]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import OrderedDict
 from collections.abc import Callable, Iterator
 from fractions import Fraction
 from functools import partial
@@ -13,10 +14,19 @@ from chapto.document.breakdown import Breakdown
 from chapto.media.opening import MediaError
 from chapto.media.reader import FrameReader
 from chapto.paint.application import application
-from chapto.paint.overlay import Box, Overlay
+from chapto.paint.box import Box
+from chapto.paint.effects import Blur, Effect, Magnified, Veil
+from chapto.paint.lens import Near
+from chapto.paint.overlay import Overlay
 from chapto.paint.places import Place, first_place, second_place
 from chapto.programme.programme import Programme
 from chapto.render.blend import YuvBox, blend, frame_from_rgb, frame_of_black, put, yuv_box
+from chapto.render.picture_effects import apply, magnify, nearer
+
+KEPT = 64
+"""Boxes kept ready for blending."""
+DETAIL = 2
+"""A picture is taken so many times as large where something of it is shown larger and the file has it."""
 
 
 class ProgrammeFrames:
@@ -29,7 +39,7 @@ class ProgrammeFrames:
         self._size = (b.format.width, b.format.height)
         self._overlay = Overlay(b, programme, self._size)
         self._readers: dict[tuple[str, bool], FrameReader] = {}
-        self._boxes: dict[str, YuvBox] = {}
+        self._boxes: OrderedDict[str, YuvBox] = OrderedDict()
         self._last: tuple[object, av.VideoFrame] | None = None
 
     def __iter__(self) -> Iterator[av.VideoFrame]:
@@ -63,29 +73,86 @@ class ProgrammeFrames:
         for box in boxes:
             if box.key not in self._boxes:
                 self._boxes[box.key] = yuv_box(box.image)
+                while len(self._boxes) > KEPT:
+                    self._boxes.popitem(last=False)
+            self._boxes.move_to_end(box.key)
             blend(frame, self._boxes[box.key], box.x, box.y)
         return frame
 
     def _pictures(self, number: int) -> tuple[object, Callable[[], av.VideoFrame]]:
-        """The footage of a frame, a second picture included; its key, and how it is made."""
+        """The footage of a frame with what marks do to it, a second picture included; its key, and how it is made."""
+        marks = self._overlay.marks
+        near, effects, windows = marks.near(number), marks.effects(number), marks.windows(number)
         passage = self._programme.time_map.passage_at(number)
         inset = self._programme.inset_at(number)
-        first = self._one(passage.footage, passage.mat_at(number), first_place(self._size, inset), second=False)
-        if inset is None:
-            return first
-        place = second_place(self._size, inset)
-        other = self._one(inset.footage, inset.mat_at(number), place, second=True)
-        return (first[0], other[0], inset.beside), partial(self._both, first[1], other[1], place, beside=inset.beside)
+        mat = passage.mat_at(number)
+        first = self._one(passage.footage, mat, first_place(self._size, inset), second=False, near=near)
+        key: object = first[0], near
+        make = first[1]
+        if inset is not None:
+            place = second_place(self._size, inset)
+            other = self._one(inset.footage, inset.mat_at(number), place, second=True)
+            key = (first[0], other[0], inset.beside)
+            make = partial(self._both, first[1], other[1], place, beside=inset.beside)
+        if not effects and not windows:
+            return key, make
+        told = tuple(e.key if isinstance(e, Veil) else e for e in effects)
+        spots = tuple((w.source.getRect(), w.target.getRect()) for w in windows)
+        large = self._large(passage.footage, mat) if windows and inset is None and near.zoom == 1 else None
+        return (key, told, spots), partial(self._changed, make, effects, windows, large)
+
+    def _changed(
+        self,
+        make: Callable[[], av.VideoFrame],
+        effects: tuple[Effect, ...],
+        windows: tuple[Magnified, ...],
+        large: Callable[[], av.VideoFrame] | None,
+    ) -> av.VideoFrame:
+        """A picture with its spots covered, magnified and dimmed, in this order: nothing that is covered shows."""
+        frame = make()
+        frame.make_writable()
+        covers = [e for e in effects if isinstance(e, Blur)]
+        for cover in covers:
+            apply(frame, cover)
+        if windows:
+            source, scale = frame, 1
+            if large is not None:
+                source, scale = large(), DETAIL
+                source.make_writable()
+                for c in covers:
+                    apply(source, Blur(c.x * scale, c.y * scale, c.radius * scale))
+            shown = [(w, source if source is not frame else _copy(frame)) for w in windows]
+        for effect in effects:
+            if isinstance(effect, Veil):
+                apply(frame, effect)
+        if windows:
+            for w, of in shown:
+                magnify(frame, of, w, scale)
+        return frame
+
+    def _large(self, footage_id: str, mat: Fraction) -> Callable[[], av.VideoFrame] | None:
+        """The picture at a mat time `DETAIL` times as large as the programme's; None where the file has no more."""
+        footage = self._b.camera(footage_id)
+        reader = self._reader(footage_id, False)
+        if max(reader.size) < DETAIL * max(self._size):
+            return None
+        index = reader.index_at(footage.media_time(mat))
+        wide, high = self._size[0] * DETAIL, self._size[1] * DETAIL
+        return partial(reader.picture, index, wide, high, "yuv420p", mirrored=footage.mirrored)
 
     def _one(
-        self, footage_id: str, mat: Fraction, place: Place, *, second: bool
+        self, footage_id: str, mat: Fraction, place: Place, *, second: bool, near: Near | None = None
     ) -> tuple[object, Callable[[], av.VideoFrame]]:
         footage = self._b.camera(footage_id)
         reader = self._reader(footage_id, second)
         index = reader.index_at(footage.media_time(mat))
-        return (footage_id, index), partial(
-            reader.picture, index, place[2], place[3], "yuv420p", mirrored=footage.mirrored
-        )
+        size = place[2], place[3]
+        closer = near is not None and near.zoom > 1
+        by = DETAIL if closer and max(reader.size) >= DETAIL * max(size) else 1
+        get = partial(reader.picture, index, size[0] * by, size[1] * by, "yuv420p", mirrored=footage.mirrored)
+        if near is None or not closer:
+            return (footage_id, index), get
+        return (footage_id, index), lambda: nearer(get(), size, near)
 
     def _both(
         self,
@@ -114,3 +181,9 @@ class ProgrammeFrames:
                 raise MediaError(f"The footage “{name}” is missing; put it back before rendering.")
             self._readers[(footage_id, second)] = FrameReader(self._places[footage_id])
         return self._readers[(footage_id, second)]
+
+
+def _copy(frame: av.VideoFrame) -> av.VideoFrame:
+    made = av.VideoFrame(frame.width, frame.height, "yuv420p")
+    put(made, frame, 0, 0)
+    return made

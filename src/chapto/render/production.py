@@ -13,8 +13,9 @@ from chapto.programme.knowledge import Knowledge, shipped_knowledge
 from chapto.programme.programme import Programme
 from chapto.publish.package import places_of, write_beside
 from chapto.render.file import render
+from chapto.render.followed import follow_marks
+from chapto.render.media_places import media_places
 from chapto.store.errors import StoreError
-from chapto.store.fingerprint import find_media
 from chapto.store.outputs import OutputGate
 from chapto.voice.guide import GuideVoice, Speech, SpeechSounds
 from chapto.voice.take_sound import LaterSound
@@ -26,7 +27,8 @@ from chapto.voice.takes import speak_takes
 class Production:
     """A compiled breakdown with its voices. `taken` says how a take speaks each beat that has one, by beat id;
     `troubles`, a sentence each, where the guide voice stands in for a take that should be heard. `pending` are takes
-    (by id) whose words are not found yet, `sounds` what is still to be made ready."""
+    (by id) whose words are not found yet, `untracked` points (by id) that were not followed yet. `sounds` is what is
+    still to be made ready."""
 
     breakdown: Breakdown
     programme: Programme
@@ -35,6 +37,7 @@ class Production:
     troubles: tuple[str, ...] = ()
     pending: tuple[str, ...] = ()
     sounds: tuple[LaterSound, ...] = ()
+    untracked: tuple[str, ...] = ()
 
 
 def produce(
@@ -49,10 +52,11 @@ def produce(
 ) -> Production:
     """Speak every beat, by its take where a chosen one holds it and by the guide voice elsewhere, and compile.
 
-    Takes are looked for beside `project`; `known` is by default what ships. With `only_known` no words are looked
-    for: takes whose words were not found before are pending. Unchanged beats come from the cache. Raises
-    `Cancelled` when stopped, between two beats at the latest.
+    Takes and footage are looked for beside `project`; `known` is by default what ships. With `only_known` no words are
+    looked for and no points are followed: what was not before is pending, or untracked. Unchanged beats come from the
+    cache. Raises `Cancelled` when stopped, between two beats at the latest.
     """
+    drawn = follow_marks(b, project, only_known=only_known, progress=progress, cancelled=cancelled)
     takes = speak_takes(
         b,
         project,
@@ -63,19 +67,10 @@ def produce(
     )
     guided = guide.of_breakdown(b, without=takes.speeches, cancelled=cancelled)
     speeches = {**guided, **takes.speeches}
-    programme = compile_programme(b, {k: s.line for k, s in speeches.items()}, known)
-    return Production(b, programme, speeches, takes.lines, takes.troubles, takes.pending, takes.sounds)
-
-
-def media_places(b: Breakdown, project: Path | None) -> tuple[dict[str, Path], tuple[str, ...]]:
-    """Where each footage file is, by id, and a sentence for each that is missing."""
-    places, missing = {}, []
-    for footage in b.footage:
-        try:
-            places[footage.id] = find_media(footage.path, footage.fingerprint, project)
-        except StoreError as error:
-            missing.append(str(error))
-    return places, tuple(missing)
+    voices = {k: s.line for k, s in speeches.items()}
+    programme = compile_programme(b, voices, known, drawn.readings)
+    troubles = (*takes.troubles, *drawn.troubles)
+    return Production(b, programme, speeches, takes.lines, troubles, takes.pending, takes.sounds, drawn.untracked)
 
 
 def footage_sounds(
@@ -99,6 +94,8 @@ def render_production(
     Raises `StoreError` for missing footage and for a place that must not be written to. Raises `AlreadyThere` where a
     file would be replaced, unless `replacing`. Else `RenderError`, `MediaError` or `Cancelled`.
     """
+    if production.untracked:
+        raise StoreError("The marks are not followed to their end yet; render again in a moment.")
     b, programme = production.breakdown, production.programme
     gate = OutputGate(b, project, replacing=replacing)
     gate.check(*places_of(target))

@@ -1,0 +1,71 @@
+"""From a place on the footage's own picture to the programme's picture."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from PyQt6.QtCore import QPointF, QRectF
+
+from chapto.media.frame_converter import fitted_size
+from chapto.paint.places import Place
+
+
+@dataclass(frozen=True)
+class Near:
+    """The whole picture seen nearer: `zoom` times as large, with its middle at `x` and `y` (0…1 of the place it fills),
+    never beyond its edge."""
+
+    zoom: float = 1.0
+    x: float = 0.5
+    y: float = 0.5
+
+    @property
+    def corner(self) -> tuple[float, float]:
+        """Left and upper edge of what is seen, 0…1 of the place."""
+        half = 0.5 / self.zoom
+        return min(max(self.x, half), 1 - half) - half, min(max(self.y, half), 1 - half) - half
+
+
+@dataclass(frozen=True)
+class Lens:
+    """`place` is where the footage's picture lies in the programme's, black bars included; `aspect` is its width by its
+    height; a `mirrored` one is shown turned back."""
+
+    place: Place
+    aspect: float
+    mirrored: bool = False
+    near: Near = Near()
+
+    def picture(self) -> QRectF:
+        """Where the footage's own picture lies, without bars, as if it were not seen nearer."""
+        x, y, width, height = self.place
+        shape = Fraction(self.aspect).limit_denominator(4000)
+        w, h = fitted_size(shape, Fraction(1), width, height)
+        return QRectF(x + (width - w) // 4 * 2, y + (height - h) // 4 * 2, w, h)
+
+    def point(self, x: float, y: float) -> QPointF:
+        """A place of the footage's picture, 0…1, in pixels of the programme's."""
+        box = self.picture()
+        left, top, width, height = self.place
+        px = box.left() + (1 - x if self.mirrored else x) * box.width()
+        py = box.top() + y * box.height()
+        corner_x, corner_y = self.near.corner
+        return QPointF(
+            left + ((px - left) / width - corner_x) * self.near.zoom * width,
+            top + ((py - top) / height - corner_y) * self.near.zoom * height,
+        )
+
+    def back(self, point: QPointF) -> tuple[float, float]:
+        """The place of the footage's picture, 0…1, that lies at a pixel of the programme's."""
+        box = self.picture()
+        left, top, width, height = self.place
+        corner_x, corner_y = self.near.corner
+        px = left + ((point.x() - left) / (self.near.zoom * width) + corner_x) * width
+        py = top + ((point.y() - top) / (self.near.zoom * height) + corner_y) * height
+        x = (px - box.left()) / box.width()
+        return (1 - x if self.mirrored else x), (py - box.top()) / box.height()
+
+    def length(self, share: float) -> float:
+        """A share of the footage's height in pixels of the programme's."""
+        return share * self.picture().height() * self.near.zoom

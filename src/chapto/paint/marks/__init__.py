@@ -1,0 +1,1 @@
+"""Marks as they are drawn: thread and paper laid on the picture, one file a kind."""

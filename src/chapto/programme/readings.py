@@ -1,0 +1,23 @@
+"""What was read from the pictures and is handed to the compiler, which reads no disk itself."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from chapto.bodies.track import Track
+
+
+@dataclass(frozen=True)
+class Readings:
+    """`tracks` says where the points of marks are (by anchor). `details` says where the pictures of a file (by footage)
+    are full of what stands still: rows and columns of the upright picture as it was filmed, 0…1."""
+
+    tracks: Mapping[str, Track] = field(default_factory=dict)
+    details: Mapping[str, NDArray[np.float32]] = field(default_factory=dict)
+
+
+NOTHING_READ = Readings()

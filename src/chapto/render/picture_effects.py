@@ -1,0 +1,90 @@
+"""What marks do to the picture, carried out on yuv420p frames."""
+
+from __future__ import annotations
+
+import av
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+from PyQt6.QtGui import QColor
+
+from chapto.paint.colours import SPRUCE
+from chapto.paint.effects import CELLS, EDGE, Blur, Effect, Magnified, Veil
+from chapto.paint.lens import Near
+from chapto.render.blend import planes_of, yuv_planes
+
+Plane = NDArray[np.uint8]
+
+
+def apply(frame: av.VideoFrame, effect: Effect) -> None:
+    """Carry one effect out on a frame (yuv420p, its own buffer)."""
+    if isinstance(effect, Blur):
+        _blur(frame, effect)
+    elif isinstance(effect, Veil):
+        _veil(frame, effect)
+    else:
+        magnify(frame, frame, effect, 1.0)
+
+
+def magnify(frame: av.VideoFrame, source: av.VideoFrame, effect: Magnified, scale: float) -> None:
+    """Show a spot of `source`, a picture `scale` times as large as `frame`, in its window."""
+    t = effect.target
+    x, y, w, h = (round(v / 2) * 2 for v in (t.x(), t.y(), t.width(), t.height()))
+    for i, (into, of) in enumerate(zip(planes_of(frame), planes_of(source), strict=True)):
+        by = 1 if i == 0 else 2
+        s = effect.source
+        matrix = np.array(
+            [[s.width() * scale / w, 0, s.x() * scale / by], [0, s.height() * scale / h, s.y() * scale / by]],
+            np.float64,
+        )
+        flags = cv2.INTER_CUBIC | cv2.WARP_INVERSE_MAP
+        made = cv2.warpAffine(of, matrix, (w // by, h // by), flags=flags, borderMode=cv2.BORDER_REPLICATE)
+        region = into[y // by : (y + h) // by, x // by : (x + w) // by]
+        region[:] = made[: region.shape[0], : region.shape[1]]
+
+
+def nearer(picture: av.VideoFrame, size: tuple[int, int], near: Near) -> av.VideoFrame:
+    """A frame of `size` in which `picture`, of the same shape and perhaps larger, is seen nearer."""
+    frame = av.VideoFrame(*size, "yuv420p")
+    left, top = near.corner
+    for i, (into, of) in enumerate(zip(planes_of(frame), planes_of(picture), strict=True)):
+        height, width = of.shape
+        h, w = into.shape
+        matrix = np.array(
+            [[width / w / near.zoom, 0, left * width], [0, height / h / near.zoom, top * height]], np.float64
+        )
+        # Half a pixel: places lie between the middles of pixels.
+        matrix[:, 2] += np.array([matrix[0, 0], matrix[1, 1]]) / 2 - 0.5
+        flags = (cv2.INTER_CUBIC if i == 0 else cv2.INTER_LINEAR) | cv2.WARP_INVERSE_MAP
+        into[:] = cv2.warpAffine(of, matrix, (w, h), flags=flags, borderMode=cv2.BORDER_REPLICATE)
+    return frame
+
+
+def _blur(frame: av.VideoFrame, blur: Blur) -> None:
+    """A round spot brought down to a few shades: nobody can be told from it, and nothing brings it back."""
+    r = blur.radius * EDGE
+    for i, plane in enumerate(planes_of(frame)):
+        by = 1 if i == 0 else 2
+        height, width = plane.shape
+        left, right = int(np.clip((blur.x - r) / by, 0, width)), int(np.clip((blur.x + r) / by + 1, 0, width))
+        top, foot = int(np.clip((blur.y - r) / by, 0, height)), int(np.clip((blur.y + r) / by + 1, 0, height))
+        if right - left < 2 or foot - top < 2:
+            continue
+        region = plane[top:foot, left:right]
+        few = cv2.resize(region, (CELLS, CELLS), interpolation=cv2.INTER_AREA)
+        soft = cv2.resize(few, (right - left, foot - top), interpolation=cv2.INTER_CUBIC)
+        x = np.arange(left, right, dtype=np.float32)[None] * by - blur.x
+        y = np.arange(top, foot, dtype=np.float32)[:, None] * by - blur.y
+        region[:] = np.where(x * x + y * y <= r * r, soft, region)
+
+
+def _veil(frame: av.VideoFrame, effect: Veil) -> None:
+    """Dim to spruce by a mask, in whole numbers."""
+    colour = QColor(SPRUCE)
+    rgb = np.array([[[colour.red(), colour.green(), colour.blue()]]], np.uint8)
+    dark = [round(float(v[0, 0])) for v in yuv_planes(rgb)]
+    for plane, value in zip(planes_of(frame), dark, strict=True):
+        height, width = plane.shape
+        mask = cv2.resize(effect.mask, (width, height), interpolation=cv2.INTER_LINEAR)
+        kept = cv2.multiply(plane, cv2.bitwise_not(mask), scale=1 / 255)
+        plane[:] = cv2.add(kept, cv2.multiply(mask, np.full_like(mask, value), scale=1 / 255))
