@@ -25,6 +25,7 @@ from chapto.media.tracks import tracks_of
 from tests.media.followed import SIZE, Result, Shaken, followed, passed
 
 TABLE = next(s for s in SHOTS if s.name == "table-side-1")
+NEEDED = {"a1": (Fraction(85), Fraction(89))}
 WALL = next(s for s in SHOTS if s.name == "far-wall")
 
 
@@ -85,7 +86,7 @@ def test_a_track_goes_through_its_keys_and_only_moved_stretches_are_followed_aga
             else put_anchor(b, "f1", Fraction(mat), place)
         )
     footage, places = {c.id: c for c in b.footage}, {"f1": FOOTAGE / "table-side-1.mp4"}
-    line, waiting = tracks_of(b.anchors, footage, places, only_known=True)
+    line, waiting = tracks_of(b.anchors, footage, places, NEEDED, only_known=True)
     assert waiting == (b.anchors[0].id,) and not line["a1"].measured
     counted: list[int] = []
     real = tracks.follow
@@ -94,18 +95,18 @@ def test_a_track_goes_through_its_keys_and_only_moved_stretches_are_followed_aga
         "follow",
         lambda pictures, pieces, **rest: (counted.append(len(pieces)), real(pictures, pieces, **rest))[1],
     )
-    found, waiting = tracks_of(b.anchors, footage, places)
+    found, waiting = tracks_of(b.anchors, footage, places, NEEDED)
     track = found["a1"]
     assert waiting == () and track.measured and (np.diff(track.at) > 0).all()
     for key in b.anchors[0].keys:
         place = track.place(float(key.mat))
         assert place is not None and (place.x, place.y) == pytest.approx((key.x, key.y), abs=1e-4)
     moved = set_key(b, "a1", Fraction(88), (0.57, 0.59))
-    tracks_of(moved.anchors, footage, places)
-    tracks_of(moved.anchors, footage, places)
+    tracks_of(moved.anchors, footage, places, NEEDED)
+    tracks_of(moved.anchors, footage, places, NEEDED)
     assert counted == [4, 2]
     hidden = hide_between(moved, "a1", (Fraction(87), (0.56, 0.6)), (Fraction(88), (0.57, 0.59)))
-    track = tracks_of(hidden.anchors, footage, places)[0]["a1"]
+    track = tracks_of(hidden.anchors, footage, places, NEEDED)[0]["a1"]
     assert [bool((p := track.place(t)) and p.hidden) for t in (86.9, 87.0, 87.9, 88.0)] == [False, True, True, False]
 
 
@@ -113,9 +114,10 @@ def test_what_stays_still_is_known_at_once_and_work_can_be_stopped(tmp_path: Pat
     b = put_anchor(demo_breakdown(tmp_path), "f1", Fraction(10), (0.9, 0.2), sticks=Sticks.STILL)
     b = put_anchor(b, "f3", Fraction(40), (0.4, 0.5))
     footage, places = {c.id: c for c in b.footage}, {"f1": FOOTAGE / "x.mp4", "f3": FOOTAGE / "far-wall.mp4"}
+    needed = {a.id: (a.keys[0].mat - 1, a.keys[0].mat + 1) for a in b.anchors}
     with pytest.raises(Cancelled):
-        tracks_of(b.anchors, footage, places, cancelled=lambda: True)
-    found, waiting = tracks_of(b.anchors[:1], footage, {})
+        tracks_of(b.anchors, footage, places, needed, cancelled=lambda: True)
+    found, waiting = tracks_of(b.anchors[:1], footage, {}, needed)
     assert waiting == () and found["a1"].place(100.0) == found["a1"].place(0.0)
     moved = replace(straight_line((KeyPlace(1, 0, 0), KeyPlace(2, 1, 0)), reach=1, stays=False), ends=2.5)
     half = moved.place(1.5)

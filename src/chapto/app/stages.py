@@ -8,6 +8,7 @@ from functools import partial
 from chapto.app.footage.stage import FootageStage
 from chapto.app.frame.placeholder_page import PlaceholderStage
 from chapto.app.log.stage import LogStage
+from chapto.app.mark.stage import MarkStage
 from chapto.app.publish.stage import PublishStage
 from chapto.app.stage import StageContext, StageView
 from chapto.app.voice.stage import VoiceStage
@@ -18,7 +19,7 @@ STAGES: tuple[Callable[[StageContext], StageView], ...] = (
     FootageStage,
     LogStage,
     WriteStage,
-    partial(PlaceholderStage, Stage.MARK),
+    MarkStage,
     VoiceStage,
     partial(PlaceholderStage, Stage.REVIEW),
     PublishStage,

@@ -8,6 +8,7 @@ from fractions import Fraction
 from itertools import pairwise
 from pathlib import Path
 
+from chapto.demo.drawn import with_marks
 from chapto.demo.script import EARLIER_ROLL, SCRIPT
 from chapto.demo.shots import BOUT, SPARRING, Shot
 from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
@@ -115,48 +116,47 @@ def demo_breakdown(project_folder: Path) -> Breakdown:
     """The demo document, with its footage by paths relative to `project_folder`."""
     moments = {name: f"m{i}" for i, name in enumerate(MOMENTS, 1)}
     exchanges = {name: f"x{i}" for i, name in enumerate(EXCHANGES, 1)}
-    return checked(
-        Breakdown(
-            title="Two knee slides",
-            part="Saltmarsh Winter Open, mat 2",
-            first=Athlete(name="Wren Adeyo", kit="marigold sleeves", kit_colour="#E3A33A"),
-            second=Athlete(name="Moss Tarrant", kit="lagoon sleeves", kit_colour="#3AA6B5"),
-            narrators=(
-                Narrator(id="n1", name="Ilka", guide_voice="en+f3", pace=190),
-                Narrator(id="n2", name="Bram", guide_voice="en+m3", pace=180),
+    bare = Breakdown(
+        title="Two knee slides",
+        part="Saltmarsh Winter Open, mat 2",
+        first=Athlete(name="Wren Adeyo", kit="marigold sleeves", kit_colour="#E3A33A"),
+        second=Athlete(name="Moss Tarrant", kit="lagoon sleeves", kit_colour="#3AA6B5"),
+        narrators=(
+            Narrator(id="n1", name="Ilka", guide_voice="en+f3", pace=190),
+            Narrator(id="n2", name="Bram", guide_voice="en+m3", pace=180),
+        ),
+        footage=_footage(project_folder),
+        people=PEOPLE,
+        conditions=CONDITIONS,
+        rounds=(
+            Round(id="r1", name="Bout", start=Fraction(4), end=Fraction("231.6")),
+            Round(id="r2", name="Tuesday round", start=Fraction(EARLIER_ROLL), end=Fraction(EARLIER_ROLL + 40)),
+        ),
+        positions=_track(TRACK),
+        ruling=Ruling(
+            points=tuple(
+                RefereeCall(
+                    id=f"g{i}", at=Fraction(str(at)), side=SIDES[str(side)] or Side.FIRST, points=points, note=note
+                )
+                for i, (at, side, points, note) in enumerate(REFEREE, 1)
             ),
-            footage=_footage(project_folder),
-            people=PEOPLE,
-            conditions=CONDITIONS,
-            rounds=(
-                Round(id="r1", name="Bout", start=Fraction(4), end=Fraction("231.6")),
-                Round(id="r2", name="Tuesday round", start=Fraction(EARLIER_ROLL), end=Fraction(EARLIER_ROLL + 40)),
-            ),
-            positions=_track(TRACK),
-            ruling=Ruling(
-                points=tuple(
-                    RefereeCall(
-                        id=f"g{i}", at=Fraction(str(at)), side=SIDES[str(side)] or Side.FIRST, points=points, note=note
-                    )
-                    for i, (at, side, points, note) in enumerate(REFEREE, 1)
-                ),
-                result=Result(winner=Side.FIRST, how="submission"),
-            ),
-            exchanges=tuple(
-                Exchange(id=exchanges[name], start=Fraction(a), end=Fraction(z), technique=t, by=by, outcome=outcome)
-                for name, (a, z, t, by, outcome) in EXCHANGES.items()
-            ),
-            moments=tuple(
-                Moment(id=moments[name], at=Fraction(at), kind=kind, note=note)
-                for name, (at, kind, note) in MOMENTS.items()
-            ),
-            script=_script(exchanges, moments),
-            score_strip=True,
-            labels=tuple(
-                Label(id=f"l{i}", moment=moments[name], text=text) for i, (name, text) in enumerate(LABELS.items(), 1)
-            ),
-        )
+            result=Result(winner=Side.FIRST, how="submission"),
+        ),
+        exchanges=tuple(
+            Exchange(id=exchanges[name], start=Fraction(a), end=Fraction(z), technique=t, by=by, outcome=outcome)
+            for name, (a, z, t, by, outcome) in EXCHANGES.items()
+        ),
+        moments=tuple(
+            Moment(id=moments[name], at=Fraction(at), kind=kind, note=note)
+            for name, (at, kind, note) in MOMENTS.items()
+        ),
+        script=_script(exchanges, moments),
+        score_strip=True,
+        labels=tuple(
+            Label(id=f"l{i}", moment=moments[name], text=text) for i, (name, text) in enumerate(LABELS.items(), 1)
+        ),
     )
+    return checked(with_marks(bare))
 
 
 SIDES = {"1": Side.FIRST, "2": Side.SECOND, "-": None}

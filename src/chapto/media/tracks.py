@@ -10,6 +10,7 @@ import hashlib
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
+from fractions import Fraction
 from functools import partial
 from itertools import pairwise
 from pathlib import Path
@@ -31,8 +32,6 @@ from chapto.media.track_pictures import TrackPictures
 from chapto.media.track_store import Stretch, keep, recall
 
 VERSION = 1
-REACH = {Sticks.BODY: 4.0, Sticks.MAT: 4.0}
-"""Seconds beyond its first and last key for which a point is followed."""
 _stamps: dict[str, FrameStamps] = {}
 """When the pictures of a file begin, by its fingerprint: reading that through takes a while."""
 
@@ -41,12 +40,14 @@ def tracks_of(
     anchors: Sequence[Anchor],
     footage: Mapping[str, Footage],
     places: Mapping[str, Path],
+    needed: Mapping[str, tuple[Fraction, Fraction]],
     *,
     only_known: bool = False,
     progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> tuple[dict[str, Track], tuple[str, ...]]:
-    """The track of each anchor, by its id, and the ids of those that are straight lines for now.
+    """The track of each anchor, by its id, and the ids of those that are straight lines for now. `needed` says for each
+    from which mat second to which it has to be known.
 
     With `only_known` nothing is followed that was not before; else only what is in a file that is not there stays a
     straight line. Raises `Cancelled` when stopped, and `MediaError` when a
@@ -59,11 +60,13 @@ def tracks_of(
         if anchor.sticks is Sticks.STILL:
             tracks[anchor.id] = _still(keys)
             continue
-        pieces = _pieces(anchor, footage[anchor.footage], keys)
+        pieces = _pieces(anchor, footage[anchor.footage], keys, needed[anchor.id])
         if all(recall(p.key) is not None for p in pieces):
             tracks[anchor.id] = _assembled(keys, pieces)
         else:
-            tracks[anchor.id] = straight_line(keys, reach=REACH[anchor.sticks], stays=False)
+            tracks[anchor.id] = straight_line(
+                keys, reach=_reach(footage[anchor.footage], keys, needed[anchor.id]), stays=False
+            )
             wanted.setdefault(anchor.footage, []).append((anchor, pieces))
     if only_known:
         return tracks, tuple(anchor.id for some in wanted.values() for anchor, _ in some)
@@ -105,9 +108,15 @@ def _still(keys: tuple[KeyPlace, ...]) -> Track:
     return Track(line.at, line.x, line.y, np.zeros(len(line.at), np.float32), line.hidden, line.ends)
 
 
-def _pieces(anchor: Anchor, c: Footage, keys: tuple[KeyPlace, ...]) -> list[_Wanted]:
-    """The stretches of a point: beyond its first key, between its keys, beyond its last."""
-    reach = REACH[anchor.sticks]
+def _reach(c: Footage, keys: tuple[KeyPlace, ...], span: tuple[Fraction, Fraction]) -> float:
+    """Seconds of the file beyond its keys in which a point is needed."""
+    first, last = (float(c.media_time(t)) for t in span)
+    return max(keys[0].at - first, last - keys[-1].at, 0.0)
+
+
+def _pieces(anchor: Anchor, c: Footage, keys: tuple[KeyPlace, ...], span: tuple[Fraction, Fraction]) -> list[_Wanted]:
+    """The stretches of a point: up to its first key, between its keys, after its last, as far as it is needed."""
+    begin, end = (float(c.media_time(t)) for t in span)
     length = float(c.duration)
 
     def made(first: float, last: float, start: KeyPlace | None, end: KeyPlace | None) -> _Wanted:
@@ -115,10 +124,10 @@ def _pieces(anchor: Anchor, c: Footage, keys: tuple[KeyPlace, ...]) -> list[_Wan
         text = f"{c.fingerprint}|{VERSION}|{anchor.sticks}|{first:.6f}|{last:.6f}|{values}"
         return _Wanted(anchor.sticks, first, last, start, end, hashlib.sha256(text.encode()).hexdigest()[:40])
 
-    found = [made(max(keys[0].at - reach, 0.0), keys[0].at, None, keys[0])]
+    found = [made(max(min(begin, keys[0].at), 0.0), keys[0].at, None, keys[0])]
     found += [made(a.at, b.at, a, b) for a, b in pairwise(keys)]
     if keys[-1].seen:
-        found.append(made(keys[-1].at, max(min(keys[-1].at + reach, length), keys[-1].at), keys[-1], None))
+        found.append(made(keys[-1].at, max(min(end, length), keys[-1].at), keys[-1], None))
     return found
 
 

@@ -45,7 +45,7 @@ STEADY = Fraction(1, 5)
 
 
 @dataclass(frozen=True)
-class _Shown:
+class Shown:
     """A picture on the screen: its footage, the mat time it shows, and where it lies."""
 
     footage: Footage
@@ -89,7 +89,7 @@ class MarkLayer:
         if self._is_idle:
             return ()
         found: list[Effect] = []
-        shown = self._shown(frame)
+        shown = self.pictures(frame)
         if self._has_covers:
             for one in shown:
                 for spot in covered(self._b, self._tracks, one.footage, one.mat):
@@ -108,7 +108,7 @@ class MarkLayer:
             return ()
         return tuple(
             Magnified(window.spot(drawn), drawn.box)
-            for p, drawn in self._drawn_at(frame, self._shown(frame))
+            for p, drawn in self._drawn_at(frame, self.pictures(frame))
             if p.mark.kind is MarkKind.WINDOW and drawn.box is not None and self._strength(p, frame) > 0.5
         )
 
@@ -118,7 +118,7 @@ class MarkLayer:
         if self._is_idle:
             return ()
         found: list[Box] = []
-        drawn = self._drawn_at(frame, self._shown(frame))
+        drawn = self._drawn_at(frame, self.pictures(frame))
         for p, one in drawn:
             strength = self._strength(p, frame)
             if LOOKS[p.mark.kind].margin and (p.mark.kind is not MarkKind.WINDOW or strength > 0.5):
@@ -129,7 +129,7 @@ class MarkLayer:
 
     def drawn(self, frame: int) -> tuple[tuple[PlacedMark, Drawn], ...]:
         """The marks of a frame with where their points lie: for whoever wants to take hold of them."""
-        return () if self._is_idle else tuple(self._drawn_at(frame, self._shown(frame)))
+        return () if self._is_idle else tuple(self._drawn_at(frame, self.pictures(frame)))
 
     def _mark_box(self, p: PlacedMark, one: Drawn, strength: float) -> Box:
         key = f"mark/{p.mark.id}/{strength:.2f}/{_key_of(one)}"
@@ -216,7 +216,7 @@ class MarkLayer:
             hangs, ground = [], Ground(detail=self._programme.readings.details.get(p.footage))
             ground.solid += self._taken(p)
             for frame in _moments(p):
-                for other, drawn in self._drawn_at(frame, self._shown(frame)):
+                for other, drawn in self._drawn_at(frame, self.pictures(frame)):
                     if other is p:
                         hangs.append(LOOKS[p.mark.kind].hang(drawn))
                     self._mind(ground, other, drawn)
@@ -257,7 +257,7 @@ class MarkLayer:
 
     def _mind_figures(self, ground: Ground, frame: int) -> None:
         """Heads and bodies of everybody who was put down."""
-        for one in self._shown(frame):
+        for one in self.pictures(frame):
             for figure in self._b.figures:
                 if figure.footage != one.footage.id:
                     continue
@@ -267,7 +267,7 @@ class MarkLayer:
                     into.append(QRectF(at.x() - reach, at.y() - reach, 2 * reach, 2 * reach))
 
     # ── where points are ─────────────────────────────────────────────────────────────────────────────────
-    def _shown(self, frame: int) -> list[_Shown]:
+    def pictures(self, frame: int) -> list[Shown]:
         """The one or two pictures on the screen."""
         passage = self._programme.time_map.passage_at(frame)
         inset = self._programme.inset_at(frame)
@@ -279,11 +279,11 @@ class MarkLayer:
             found.append(self._picture(inset.footage, inset.mat_at(frame), second_place(self.size, inset), Near()))
         return found
 
-    def _picture(self, footage: str, mat: Fraction, area: Area, near: Near) -> _Shown:
+    def _picture(self, footage: str, mat: Fraction, area: Area, near: Near) -> Shown:
         c = self._b.camera(footage)
-        return _Shown(c, mat, Lens(area, shape_of(self._b, c), c.mirrored, near))
+        return Shown(c, mat, Lens(area, shape_of(self._b, c), c.mirrored, near))
 
-    def _drawn_at(self, frame: int, shown: list[_Shown]) -> list[tuple[PlacedMark, Drawn]]:
+    def _drawn_at(self, frame: int, shown: list[Shown]) -> list[tuple[PlacedMark, Drawn]]:
         found = []
         for p in self._programme.marks_at(frame):
             for one in shown:
@@ -292,7 +292,7 @@ class MarkLayer:
                     break
         return found
 
-    def _one(self, p: PlacedMark, one: _Shown) -> Drawn | None:
+    def _one(self, p: PlacedMark, one: Shown) -> Drawn | None:
         """A mark in one picture; None where its points are not known there."""
         mark = p.mark
         figure = self._figures.get(mark.figure)
@@ -335,7 +335,7 @@ class MarkLayer:
         tracks = self._tracks
         return any(q.hidden for q in places) or any(not tracks[a.id].measured for a in anchors if a.id in tracks)
 
-    def _joints(self, figure: Figure, one: _Shown, mat: Fraction | None = None) -> dict[Joint, QPointF]:
+    def _joints(self, figure: Figure, one: Shown, mat: Fraction | None = None) -> dict[Joint, QPointF]:
         found = {}
         for a in (self._anchors[i] for i in figure.anchors):
             place = place_at(self._tracks, a.id, one.footage, one.mat if mat is None else mat)
@@ -350,7 +350,7 @@ class MarkLayer:
         return tuple(a for a in figure.anchors if self._anchors[a].joint in figure.rests) or figure.anchors[:2]
 
     def _before(
-        self, mark: Mark, figure: Figure | None, anchors: list[Anchor], one: _Shown
+        self, mark: Mark, figure: Figure | None, anchors: list[Anchor], one: Shown
     ) -> dict[Joint, QPointF] | None:
         if mark.kind is not MarkKind.GHOST:
             return None
@@ -360,7 +360,7 @@ class MarkLayer:
         places = [(a.joint, place_at(self._tracks, a.id, one.footage, then)) for a in anchors]
         return {j: one.lens.point(q.x, q.y) for j, q in places if j is not None and q is not None} or None
 
-    def _trail(self, mark: Mark, one: _Shown) -> tuple[QPointF, ...]:
+    def _trail(self, mark: Mark, one: Shown) -> tuple[QPointF, ...]:
         if mark.kind is not MarkKind.PATH:
             return ()
         count = max(int(mark.before * TRAIL), 1)
@@ -368,7 +368,7 @@ class MarkLayer:
         places = [place_at(self._tracks, mark.anchors[0], one.footage, t) for t in times]
         return tuple(one.lens.point(q.x, q.y) for q in places if q is not None)
 
-    def _weight(self, mark: Mark, figure: Figure | None, one: _Shown) -> QPointF | None:
+    def _weight(self, mark: Mark, figure: Figure | None, one: Shown) -> QPointF | None:
         """The centre of the weight over a base, where every joint of the figure is there."""
         if mark.kind is not MarkKind.BASE:
             return None
@@ -418,6 +418,8 @@ class MarkLayer:
                 over = sum(1.0 for head in ground.heads if head.intersects(box)) * 3
                 over += sum(1.0 for body in ground.bodies if body.intersects(box))
                 over += 40 if box.adjusted(-20, -20, 20, 20).intersects(spot) else 0
+                # Whoever was not put down lies in the lower half, as a rule.
+                over += 1.5 if box.bottom() > height * 0.7 else 0
                 over += sum(4.0 for other in self._taken(p) if other.intersects(box))
                 apart = QPointF(box.center() - spot.center())
                 cost = over + (abs(apart.x()) + abs(apart.y())) / width

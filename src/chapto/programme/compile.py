@@ -69,6 +69,17 @@ def compile_programme(
     return made
 
 
+def read_anew(b: Breakdown, programme: Programme, readings: Readings) -> Programme:
+    """The programme of `b` with its marks by other readings; everything else stays as it was compiled."""
+    if not programme.frames or not b.marks:
+        return programme
+    words = tuple(programme.words)
+    marks, unplaced = place_marks(b, programme.time_map, programme.sections, words, programme.insets, readings.tracks)
+    made = replace(programme, marks=marks, unplaced=unplaced, readings=readings)
+    made.__dict__.update({k: v for k, v in programme.__dict__.items() if k not in made.__dict__})
+    return made
+
+
 def _first_shown(ties: tuple[PlacedTie, ...], fps: Fraction) -> dict[str, int]:
     """The frame at which each tied moment is talked about first."""
     found: dict[str, int] = {}

@@ -14,14 +14,15 @@ from chapto.document.breakdown import Breakdown
 from chapto.media.opening import MediaError
 from chapto.media.still_detail import known_detail, still_detail
 from chapto.media.tracks import tracks_of
+from chapto.programme.needed import Needed
 from chapto.programme.readings import NOTHING_READ, Readings
 from chapto.render.media_places import media_places
 
 
 @dataclass(frozen=True)
 class DrawnOn:
-    """What marks are drawn by. `untracked` are anchors (by id) that are straight lines for now. `troubles` is a sentence
-    for each file that could not be read."""
+    """What marks are drawn by. `untracked` are anchors (by id) that are straight lines for now. `troubles` is a
+    sentence for each file that could not be read."""
 
     readings: Readings = NOTHING_READ
     untracked: tuple[str, ...] = ()
@@ -31,18 +32,20 @@ class DrawnOn:
 def follow_marks(
     b: Breakdown,
     project: Path | None,
+    needed: Needed,
     *,
     only_known: bool = False,
     progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> DrawnOn:
-    """Everything marks need of the files. Raises `Cancelled` when stopped."""
+    """Everything marks need of the files; `needed` says for each anchor from when to when. Raises `Cancelled` when
+    stopped."""
     if not b.anchors:
         return DrawnOn()
     footage = {c.id: c for c in b.footage}
     used = sorted({a.footage for a in b.anchors})
     if only_known:
-        lines, untracked = tracks_of(b.anchors, footage, {}, only_known=True)
+        lines, untracked = tracks_of(b.anchors, footage, {}, needed, only_known=True)
         known = {file: known_detail(footage[file].fingerprint) for file in used}
         missing = tuple(a.id for a in b.anchors if known[a.footage] is None)
         there = {k: v for k, v in known.items() if v is not None}
@@ -54,11 +57,11 @@ def follow_marks(
     for file in used:
         mine = [a for a in b.anchors if a.footage == file]
         try:
-            found, _ = tracks_of(mine, footage, places, progress=progress, cancelled=cancelled)
+            found, _ = tracks_of(mine, footage, places, needed, progress=progress, cancelled=cancelled)
             if file in places:
                 details[file] = still_detail(places[file], footage[file].fingerprint, cancelled=cancelled)
         except MediaError as error:
             troubles.append(str(error))
-            found, _ = tracks_of(mine, footage, {}, only_known=True)
+            found, _ = tracks_of(mine, footage, {}, needed, only_known=True)
         tracks.update(found)
     return DrawnOn(Readings(tracks, details), (), tuple(troubles))

@@ -8,8 +8,9 @@ from pathlib import Path
 
 from chapto.document.breakdown import Breakdown
 from chapto.media.sound import FootageSound, load_sound
-from chapto.programme.compile import compile_programme
+from chapto.programme.compile import compile_programme, read_anew
 from chapto.programme.knowledge import Knowledge, shipped_knowledge
+from chapto.programme.needed import needed_of
 from chapto.programme.programme import Programme
 from chapto.publish.package import places_of, write_beside
 from chapto.render.file import render
@@ -56,7 +57,6 @@ def produce(
     looked for and no points are followed: what was not before is pending, or untracked. Unchanged beats come from the
     cache. Raises `Cancelled` when stopped, between two beats at the latest.
     """
-    drawn = follow_marks(b, project, only_known=only_known, progress=progress, cancelled=cancelled)
     takes = speak_takes(
         b,
         project,
@@ -68,7 +68,12 @@ def produce(
     guided = guide.of_breakdown(b, without=takes.speeches, cancelled=cancelled)
     speeches = {**guided, **takes.speeches}
     voices = {k: s.line for k, s in speeches.items()}
-    programme = compile_programme(b, voices, known, drawn.readings)
+    programme = compile_programme(b, voices, known)
+    # Which stretches have to be followed only the programme knows.
+    drawn = follow_marks(
+        b, project, needed_of(b, programme), only_known=only_known, progress=progress, cancelled=cancelled
+    )
+    programme = read_anew(b, programme, drawn.readings)
     troubles = (*takes.troubles, *drawn.troubles)
     return Production(b, programme, speeches, takes.lines, troubles, takes.pending, takes.sounds, drawn.untracked)
 

@@ -12,10 +12,6 @@ from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_LINE, SPRUCE, SPRUC
 from chapto.review.work import Stage
 
 PURPOSES = {
-    Stage.MARK: (
-        "Draw on the held picture what the words point at.",
-        ("grips, frames and the direction of force", "the level of the hips, the knee line, the base", "where the foot will go"),
-    ),
     Stage.REVIEW: (
         "See what a viewer would stumble over, before they do.",
         ("is every word on its moment, every label up long enough", "loud enough, not too fast, no dead stretch",

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.playhead import Playhead, View
 from chapto.app.screen.feed import AHEAD, PictureFeed, Want, wanted
+from chapto.app.screen.picture_effects import carry_out
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.theme import number_font, text_font
@@ -160,7 +161,28 @@ class Screen(QWidget):
     def _pictures(self, painter: QPainter, area: QRect, frame: int) -> None:
         """The picture, and the second one where there are two."""
         f, inset = self._studio.breakdown.format, self._studio.programme.inset_at(frame)
-        size = f.width, f.height
+        size, marks = (f.width, f.height), self._painted().marks
+        near, effects, windows = marks.near(frame), marks.effects(frame), marks.windows(frame)
+        if near.zoom == 1 and not effects and not windows:
+            self._lay(painter, area, size, inset)
+            return
+        whole = QImage(area.width(), area.height(), QImage.Format.Format_RGB32)
+        whole.fill(0)
+        on = QPainter(whole)
+        on.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        here = QRect(0, 0, area.width(), area.height())
+        if near.zoom > 1 and self._shown is not None:
+            left, top = near.corner
+            wide, high = self._shown.width(), self._shown.height()
+            on.drawImage(QRectF(here), self._shown, QRectF(left * wide, top * high, wide / near.zoom, high / near.zoom))
+        else:
+            self._lay(on, here, size, inset)
+        on.end()
+        carry_out(whole, size, effects, windows)
+        painter.drawImage(area, whole)
+
+    def _lay(self, painter: QPainter, area: QRect, size: tuple[int, int], inset: PlacedInset | None) -> None:
+        """The pictures as they come from their files."""
         if self._shown is not None:
             painter.drawImage(_on(area, first_place(size, inset), size), self._shown)
         want = self._second_want(0)

@@ -1,0 +1,567 @@
+"""The Mark stage: the picture large with its points, the script with its marks beside it, their stretch below."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from fractions import Fraction
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QKeyEvent, QShowEvent
+from PyQt6.QtWidgets import QWidget
+
+from chapto.app import layouts
+from chapto.app.mark.acts import MarkActs
+from chapto.app.mark.canvas import Canvas
+from chapto.app.mark.keys import MarkKeys
+from chapto.app.mark.kind_tiles import KindTiles
+from chapto.app.mark.points import Handle, Points
+from chapto.app.mark.run import Put, Run
+from chapto.app.mark.slip_line import SlipLine
+from chapto.app.mark.stretch_strip import StretchStrip
+from chapto.app.mark.strip_model import anchors_of, stretch_of
+from chapto.app.mark.word_list import WordList
+from chapto.app.mark.words_model import BeatWords, WordCell, beats_with_marks, stops
+from chapto.app.playhead import View
+from chapto.app.screen.player import Player
+from chapto.app.screen.screen import Screen
+from chapto.app.studio import Studio
+from chapto.app.widgets import button, ground, label
+from chapto.document.mark_kinds import RULES, MarkKind
+from chapto.document.marks import Anchor, Figure, Mark
+from chapto.document.people import Side
+from chapto.programme.mark_facts import fact_words, figure_facts
+from chapto.programme.placed_marks import footage_of
+
+SHARED = 10.0 / 720
+"""A press so near to a point that is there already takes that point."""
+
+
+class MarkPage(QWidget):
+    """One word is `at`; one `mark`, or one `figure`, and one of its points (`anchor`) are chosen. `run` is what is
+    being put down."""
+
+    def __init__(self, studio: Studio, player: Player, screen: QWidget) -> None:
+        super().__init__()
+        self._studio, self._player = studio, player
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.acts, self.points = MarkActs(studio), Points(studio)
+        self.at: tuple[str, int] = ("", -1)
+        self.mark, self.figure, self.anchor = "", "", ""
+        self.run: Run | None = None
+        self._dragged: QPointF | None = None
+        self._beats: tuple[BeatWords, ...] = ()
+        picture = screen.findChild(Screen)
+        assert picture is not None
+        self.keys = MarkKeys(self)
+        self.canvas = Canvas(picture, self.keys.press)
+        self.tiles, self.words, self.strip = KindTiles(), WordList(), StretchStrip()
+        self.slip = SlipLine(self.acts, self.setFocus)
+        self._said = label("", soft=True, wrap=True)
+        self._lay_out(screen)
+        self._connect()
+
+    def _lay_out(self, screen: QWidget) -> None:
+        left = layouts.split(Qt.Orientation.Vertical, screen, self.strip, sizes=(600, 130), stretch=(1,))
+        side = ground(QWidget(), "paper")
+        column = layouts.column(side, spacing=0)
+        column.addWidget(self.tiles)
+        foot = layouts.row(None, self._said, margins=(16, 2, 10, 4))
+        foot.addStretch(1)
+        foot.addWidget(
+            button("Figure", self.begin_figure, tip="Put down a whole athlete", key="J", sign="plus", kind="quiet")
+        )
+        column.addLayout(foot)
+        self.scrolled = layouts.scrolled(self.words)
+        column.addWidget(self.scrolled, 1)
+        column.addWidget(self.slip)
+        layouts.column(self, layouts.split(Qt.Orientation.Horizontal, left, side, sizes=(840, 400), stretch=(1,)))
+
+    def _connect(self) -> None:
+        self._studio.compiled.connect(self.follow)
+        self._studio.changed.connect(self.follow)
+        self._player.moved.connect(self._follow_picture)
+        self._player.playing_changed.connect(self._follow_picture)
+        self.words.word_chosen.connect(self.choose_word)
+        self.words.mark_chosen.connect(self.choose_mark)
+        self.tiles.chosen.connect(self.begin)
+        self.canvas.pressed.connect(self._pressed)
+        self.canvas.dragged.connect(self._drag)
+        self.canvas.dropped.connect(self._drop)
+        self.strip.sought.connect(self._seek)
+
+    # ── what is chosen ───────────────────────────────────────────────────────────────────────────────────
+    @property
+    def chosen(self) -> Mark | None:
+        """The mark that is chosen."""
+        return next((m for m in self._studio.breakdown.marks if m.id == self.mark), None)
+
+    @property
+    def frame(self) -> int:
+        """The frame of the programme on the screen."""
+        return min(self._player.head.frame, max(self._studio.programme.frames - 1, 0))
+
+    def enter(self) -> None:
+        """The stage is shown: the tied word at the playhead is the current one."""
+        self._player.switch(View.WATCH)
+        self.follow()
+        if not self.at[0]:
+            p = self._studio.programme
+            now = self.frame / p.fps
+            said = [w for w in p.words if w.start <= now + Fraction(1, 10)]
+            near = next(((w.beat, w.word) for w in reversed(said)), None)
+            marked = stops(self._beats)
+            if near is None and marked:
+                near = marked[0].beat, marked[0].number
+            if near is not None:
+                self.at = near
+        self.follow()
+
+    def choose_word(self, beat: str, number: int) -> None:
+        """Make a word the current one, and show its picture; the first mark under it is chosen."""
+        self.end_run()
+        self.at = (beat, number)
+        cell = self.cell()
+        self.mark, self.figure, self.anchor = (cell.marks[0].mark if cell is not None and cell.marks else ""), "", ""
+        self._show_word()
+        self.follow()
+
+    def choose_mark(self, mark: str) -> None:
+        """Choose a mark, and show the picture of its word."""
+        self.end_run()
+        found = next((m for m in self._studio.breakdown.marks if m.id == mark), None)
+        if found is None:
+            return
+        self.mark, self.figure, self.anchor = mark, "", ""
+        if found.beat and self.at != (found.beat, found.word):
+            self.at = (found.beat, found.word)
+            self._show_word()
+        elif found.moment or not found.beat:
+            self._show_mark(found)
+        self.follow()
+
+    def cell(self) -> WordCell | None:
+        """The current word."""
+        return next((w for beat in self._beats for w in beat.words if (w.beat, w.number) == self.at), None)
+
+    def step_word(self, by: int) -> None:
+        """To the tied or marked word before or after."""
+        marked = stops(self._beats)
+        order = {(w.beat, w.number): i for i, w in enumerate(w for beat in self._beats for w in beat.words)}
+        here = order.get(self.at, -1)
+        places = [order[w.beat, w.number] for w in marked]
+        wanted = [i for i in places if (i > here if by > 0 else i < here)]
+        if wanted:
+            place = wanted[0] if by > 0 else wanted[-1]
+            cell = marked[places.index(place)]
+            self.choose_word(cell.beat, cell.number)
+
+    def _show_word(self) -> None:
+        p = self._studio.programme
+        word = next((w for w in p.words if (w.beat, w.word) == self.at), None)
+        if word is not None:
+            self._player.pause()
+            self._player.switch(View.WATCH)
+            placed = next((m for m in p.marks if m.mark.id == self.mark), None)
+            first = int(word.start * p.fps)
+            # By then the mark has come altogether.
+            self._player.show_frame(min(first + 5, placed.end - 1) if placed is not None else first)
+
+    def _show_mark(self, mark: Mark) -> None:
+        p = self._studio.programme
+        placed = next((m for m in p.marks if m.mark.id == mark.id), None)
+        if placed is not None:
+            self._player.pause()
+            self._player.show_frame(min(placed.start + 5, placed.end - 1))
+            return
+        c = self._studio.breakdown.camera(footage_of(self._studio.breakdown, mark))
+        key = next(a for a in self._studio.breakdown.anchors if a.id in mark.anchors).keys[0]
+        shown = p.time_map.watched_at(key.mat) if p.frames else ()
+        here = next((s for s in shown if p.time_map.passages[s.passage].footage == c.id), None)
+        if here is not None:
+            self._player.pause()
+            self._player.show_frame(here.start)
+
+    # ── putting down ─────────────────────────────────────────────────────────────────────────────────────
+    def begin(self, kind: MarkKind) -> None:
+        """Begin to put a mark of a kind down on the current word."""
+        if kind is not MarkKind.COVER and self.cell() is None:
+            self._studio.message.emit(
+                "Choose the word that the mark belongs to first: Up and Down go from word to word."
+            )
+            return
+        self._player.pause()
+        figure = self._figure_here()
+        if RULES[kind].figure and figure is not None:
+            self.mark, self.anchor = self.acts.make_of_figure(kind, figure.id, *self.at), ""
+            self.follow()
+            return
+        self.run = Run(kind, self._side_here())
+        self.mark, self.anchor = "", ""
+        self.canvas.setFocus()
+        self._follow_picture()
+
+    def begin_proposed(self) -> None:
+        """Begin the kind that the moment of the current word wants."""
+        cell = self.cell()
+        if cell is None or cell.proposed is None:
+            self._studio.message.emit("This word is not tied to a moment; choose a kind by its key.")
+        else:
+            self.begin(cell.proposed)
+
+    def begin_figure(self) -> None:
+        """Begin to put a whole athlete down, or to put the chosen figure right in this picture."""
+        self._player.pause()
+        figure = next((f for f in self._studio.breakdown.figures if f.id == self.figure), None)
+        side = figure.side if figure is not None else self._side_here() or Side.FIRST
+        self.run = Run(None, side, figure=figure.id if figure is not None else "")
+        self.mark, self.anchor = "", ""
+        self.canvas.setFocus()
+        self._follow_picture()
+
+    def put_down(self, at: QPointF) -> None:
+        """Put the next point of the run down."""
+        if self.run is None:
+            return
+        put = self.points.put(self.frame, at)
+        if put is None:
+            self._studio.message.emit("There is no footage here to put a point on.")
+            return
+        first = self.run.points[0] if self.run.points else None
+        if first is not None and first.footage != put.footage:
+            self._studio.message.emit("All points of a mark lie on one picture.")
+            return
+        self.run = self.run.with_point(replace(put, anchor=self._shared(at, put) if self.run.kind is not None else ""))
+        if self.run.is_full:
+            self.end_run(keep=True)
+        self._follow_picture()
+
+    def _shared(self, at: QPointF, put: Put) -> str:
+        """A point that lies there already; the mark takes it."""
+        mine = tuple(a for a in self._studio.breakdown.anchors if a.footage == put.footage)
+        size = self.points.layer.size
+        for handle in self.points.handles(self.frame, mine):
+            x, y = (handle.at.x() - at.x()) * size[0] / size[1], handle.at.y() - at.y()
+            if (x * x + y * y) ** 0.5 < SHARED:
+                return handle.anchor
+        return ""
+
+    def end_run(self, *, keep: bool = False) -> None:
+        """Leave the run, or keep what was put down."""
+        run, self.run = self.run, None
+        if run is None:
+            return
+        self.canvas.place_cross(None)
+        if keep and run.may_end:
+            if run.kind is None:
+                self.figure = self.acts.make_figure(run)
+            else:
+                self.mark = self.acts.make(run, *self.at)
+        self.setFocus()
+        self.follow()
+
+    def next_side(self) -> None:
+        """What is put down is the other athlete's."""
+        if self.run is not None:
+            order: tuple[Side | None, ...] = (Side.FIRST, Side.SECOND)
+            order = order if self.run.kind is None else (*order, None)
+            place = order.index(self.run.side) if self.run.side in order else -1
+            self.change_run(replace(self.run, side=order[(place + 1) % len(order)]))
+
+    def change_run(self, run: Run) -> None:
+        """The run goes on otherwise."""
+        self.run = run
+        self._follow_picture()
+
+    def copy_figure(self) -> None:
+        """The figure that lies nearest in time is copied to this picture as a start."""
+        b = self._studio.breakdown
+        figure = next((f for f in b.figures if f.id == self.figure), None) or next(iter(reversed(b.figures)), None)
+        put = self.points.put(self.frame, QPointF(0.5, 0.5))
+        if figure is None or put is None:
+            self._studio.message.emit("There is no figure to copy yet; J puts one down.")
+            return
+        if put.footage != figure.footage:
+            self._studio.message.emit("A figure is copied within one file.")
+            return
+        anchors = [a for a in b.anchors if a.id in figure.anchors]
+        near = [(a, min(a.keys, key=lambda k: abs(k.mat - put.mat))) for a in anchors]
+        self.figure = self.acts.copy_figure(figure.id, put, {a.joint: (k.x, k.y) for a, k in near})
+        self.mark, self.anchor = "", ""
+        self.follow()
+
+    def _figure_here(self) -> Figure | None:
+        """The figure that lies in this picture: the chosen one, else the first found."""
+        here = {s.footage.id for s in self.points.pictures(self.frame)}
+        figures = [f for f in self._studio.breakdown.figures if f.footage in here]
+        figures.sort(key=lambda f: f.id != self.figure)
+        by_id = {a.id: a for a in self._studio.breakdown.anchors}
+        return next((f for f in figures if self.points.handles(self.frame, tuple(by_id[a] for a in f.anchors))), None)
+
+    def _side_here(self) -> Side | None:
+        """Whose exchange the current word is about."""
+        b = self._studio.breakdown
+        section = next((s for s in b.script if any(beat.id == self.at[0] for beat in s.beats)), None)
+        x = next((x for x in b.exchanges if section is not None and x.id == section.exchange), None)
+        return x.by if x is not None else None
+
+    def write_slip(self) -> None:
+        """Write on the slip of the chosen mark."""
+        if self.chosen is not None and self.slip.words.isVisible():
+            self.slip.words.setFocus()
+            self.slip.words.selectAll()
+
+    def let_go(self) -> None:
+        """Of the point, then of the mark."""
+        if self.anchor:
+            self.anchor = ""
+        else:
+            self.mark, self.figure = "", ""
+        self.setFocus()
+        self.follow()
+
+    def play(self) -> None:
+        """Play or stop."""
+        self._player.toggle()
+
+    def mat_of(self, mark: Mark) -> Fraction | None:
+        """The mat time of the picture on the screen, if it is one of the mark's footage."""
+        return self.points.mat(self.frame, footage_of(self._studio.breakdown, mark))
+
+    # ── points ───────────────────────────────────────────────────────────────────────────────────────────
+    def anchors(self) -> tuple[Anchor, ...]:
+        """The points that can be taken hold of: those of the chosen mark or figure."""
+        return anchors_of(self._studio.breakdown, self.chosen, self.figure)
+
+    def step_point(self, by: int) -> None:
+        """From point to point."""
+        ids = [a.id for a in self.anchors()]
+        if ids:
+            place = (ids.index(self.anchor) + by) % len(ids) if self.anchor in ids else 0 if by > 0 else len(ids) - 1
+            self.anchor = ids[place]
+            self.canvas.setFocus()
+            self._follow_picture()
+
+    def nudge(self, dx: int, dy: int) -> None:
+        """Move the cross, or the chosen point, by pixels of the programme's picture."""
+        size = self.points.layer.size
+        by = QPointF(dx / size[0], dy / size[1])
+        if self.run is not None:
+            cross = self.canvas.cross or QPointF(0.5, 0.5)
+            self.canvas.place_cross(QPointF(min(max(cross.x() + by.x(), 0), 1), min(max(cross.y() + by.y(), 0), 1)))
+            return
+        handle = next((h for h in self.canvas.handles if h.anchor == self.anchor), None)
+        if handle is not None:
+            self._move(self.anchor, handle.at + by, merge=f"nudge/{self.anchor}")
+
+    def step_key(self, by: int) -> None:
+        """To the picture of the key before or after."""
+        mat = self._player.head.seen_mat(self._studio.programme)
+        mine = [a for a in self.anchors() if not self.anchor or a.id == self.anchor]
+        times = sorted({k.mat for a in mine for k in a.keys})
+        near = Fraction(1, 100)
+        wanted = [t for t in times if (t > mat + near if by > 0 else t < mat - near)]
+        if wanted:
+            self._seek(float(wanted[0] if by > 0 else wanted[-1]))
+
+    def hide(self) -> None:
+        """From here on the chosen point is hidden; or it is seen again."""
+        handle = next((h for h in self.canvas.handles if h.anchor == self.anchor), None)
+        put = self._put_of(self.anchor, handle.at) if handle is not None else None
+        if put is not None:
+            self.acts.hide(self.anchor, put.mat, (put.x, put.y))
+
+    def remove(self) -> None:
+        """Of the chosen point the key in this picture goes; with no point chosen the mark, or the figure."""
+        if self.anchor:
+            a = next((a for a in self.anchors() if a.id == self.anchor), None)
+            mat = self.points.mat(self.frame, a.footage) if a is not None else None
+            if a is not None and any(k.mat == mat for k in a.keys) and mat is not None:
+                self.acts.remove_key(self.anchor, mat)
+                return
+            self._studio.message.emit("The point was not put down in this picture; , and . go from key to key.")
+            return
+        if (mark := self.chosen) is not None:
+            self.mark = ""
+            self.acts.remove(mark)
+        elif self.figure:
+            figure, self.figure = self.figure, ""
+            self.acts.remove_figure(figure)
+
+    def _move(self, anchor: str, at: QPointF, *, merge: str = "") -> None:
+        put = self._put_of(anchor, at)
+        if put is not None:
+            self.acts.move_point(anchor, put.mat, (put.x, put.y), merge=merge)
+
+    def _put_of(self, anchor: str, at: QPointF) -> Put | None:
+        """What a place means for a point: it has to lie on the point's own picture."""
+        put = self.points.put(self.frame, at)
+        a = next((a for a in self._studio.breakdown.anchors if a.id == anchor), None)
+        if put is None or a is None or put.footage != a.footage:
+            self._studio.message.emit("The point belongs to another camera's picture.")
+            return None
+        return put
+
+    def _pressed(self, at: QPointF) -> None:
+        if self.run is not None:
+            self.put_down(at)
+            return
+        handle = self.canvas.handle_at(at)
+        if handle is not None:
+            self.anchor, self._dragged = handle.anchor, at
+        elif self.anchor:
+            self.anchor = ""
+        elif (mark := self._mark_at(at)) is not None:
+            self.mark, self.figure = mark, ""
+            self.follow()
+        else:
+            self._player.toggle()
+        self._follow_picture()
+
+    def _mark_at(self, at: QPointF) -> str | None:
+        """The mark whose points lie near a place."""
+        size, best, found = self.points.layer.size, 40.0 * self.points.layer.size[1] / 720, None
+        for placed, drawn in self.points.layer.drawn(self.frame) if self._studio.programme.frames else ():
+            for p in drawn.points:
+                apart = ((p.x() - at.x() * size[0]) ** 2 + (p.y() - at.y() * size[1]) ** 2) ** 0.5
+                if apart < best:
+                    best, found = apart, placed.mark.id
+        return found
+
+    def _drag(self, at: QPointF) -> None:
+        if self._dragged is not None:
+            self._dragged = at
+            self._follow_picture()
+
+    def _drop(self, at: QPointF) -> None:
+        held, self._dragged = self._dragged, None
+        handle = next((h for h in self.canvas.handles if h.anchor == self.anchor), None)
+        if held is not None and self.anchor and handle is not None:
+            before = next((h.at for h in self._handles() if h.anchor == self.anchor), handle.at)
+            if (before - at).manhattanLength() > 0.002:
+                self._move(self.anchor, at)
+        self._follow_picture()
+
+    def _seek(self, second: float) -> None:
+        """Show the picture of a mat second: in the programme where it is shown nearest to here."""
+        p = self._studio.programme
+        mat = Fraction(second).limit_denominator(1000)
+        mine = {a.footage for a in self.anchors()}
+        best: tuple[int, int] | None = None
+        for passage in p.passages:
+            inside = passage.footage in mine and passage.mat_in <= mat <= passage.mat_out
+            if not inside:
+                continue
+            frames = int((mat - passage.mat_in) * p.fps / passage.rate) if passage.rate else 0
+            frame = passage.watch_in + min(frames, passage.frames - 1)
+            if best is None or abs(frame - self.frame) < best[0]:
+                best = abs(frame - self.frame), frame
+        self._player.pause()
+        if best is not None:
+            self._player.show_frame(best[1])
+
+    # ── following ────────────────────────────────────────────────────────────────────────────────────────
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """What changed meanwhile is shown now."""
+        super().showEvent(event)
+        self.follow()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Every key of the stage goes one way."""
+        if event is None or not self.keys.press(event):
+            super().keyPressEvent(event)
+
+    def follow(self) -> None:
+        """Show how things stand."""
+        if not self.isVisible():
+            return
+        b, p = self._studio.breakdown, self._studio.programme
+        if self.mark and self.chosen is None:
+            self.mark = ""
+        if all(f.id != self.figure for f in b.figures):
+            self.figure = ""
+        if all(a.id != self.anchor for a in self.anchors()):
+            self.anchor = ""
+        unplaced = {u.mark: u.sentence for u in p.unplaced}
+        self._beats = beats_with_marks(b, unplaced)
+        self.words.show_beats(self._beats, self.at, self.mark, self._colours())
+        place = self.words.place_of_chosen()
+        if place is not None:
+            self.scrolled.ensureVisible(round(place.x()), round(place.center().y()), 10, 60)
+        cell = self.cell()
+        self.tiles.propose(cell.proposed if cell is not None and not cell.marks else None)
+        self.slip.show_mark(b, self.chosen, self._fact(), unplaced.get(self.mark, ""))
+        self._say()
+        self._follow_picture()
+
+    def _say(self) -> None:
+        b = self._studio.breakdown
+        figure = next((f for f in b.figures if f.id == self.figure), None)
+        if figure is not None:
+            mat = self._player.head.seen_mat(self._studio.programme)
+            facts = figure_facts(b, self._studio.programme.readings.tracks, figure, mat)
+            whose = b.athlete(figure.side, mat).name
+            self._said.setText("  ·  ".join(facts) or f"{whose}, {len(figure.anchors)} of 14 points")
+            return
+        count = sum(1 for m in b.marks)
+        self._said.setText(f"{count} mark{'s' if count != 1 else ''}" if count else "Up, Down: the word; M: its mark")
+
+    def _fact(self) -> str:
+        mark, p = self.chosen, self._studio.programme
+        placed = next((m for m in p.marks if m.mark.id == self.mark), None)
+        if mark is None or placed is None:
+            return ""
+        return placed.fact or fact_words(
+            self._studio.production.breakdown, p.readings.tracks, placed.mark, p.time_map.mat_at(placed.start)
+        )
+
+    def _colours(self) -> dict[Side, str]:
+        mat = self._player.head.seen_mat(self._studio.programme)
+        return {side: self._studio.breakdown.athlete(side, mat).kit_colour for side in Side}
+
+    def _handles(self) -> tuple[Handle, ...]:
+        if self.run is not None:
+            return ()
+        return self.points.handles(self.frame, self.anchors()) if self._studio.programme.frames else ()
+
+    def _follow_picture(self) -> None:
+        """The points of this picture, and the strip's place."""
+        if not self.isVisible():
+            return
+        b, p = self._studio.breakdown, self._studio.programme
+        handles = self._handles() if not self._player.playing else ()
+        if self._dragged is not None:
+            handles = tuple(replace(h, at=self._dragged) if h.anchor == self.anchor else h for h in handles)
+        names = {side: b.athlete(side).name for side in Side}
+        self.canvas.colours = self._colours()
+        hint = self.run.prompt(names) if self.run is not None else ""
+        self.canvas.show_points((*handles, *self._run_points()), self.anchor, hint, placing=self.run is not None)
+        anchors = self.anchors()
+        c = b.camera(anchors[0].footage) if anchors else None
+        fps = p.fps
+        shown = tuple(
+            (float(p.time_map.mat_at(m.start)), float(p.time_map.mat_at(m.end - 1)) + float(1 / fps))
+            for m in p.marks
+            if m.mark.id == self.mark and p.time_map.passage_at(m.start).footage == m.footage
+        )
+        now = self._player.head.seen_mat(p)
+        tracks = dict(p.readings.tracks)
+        self.strip.show_stretch(
+            stretch_of(b, anchors, tracks, c, shown, now, self.chosen), self.anchor, now, self._colours()
+        )
+
+    def _run_points(self) -> tuple[Handle, ...]:
+        """What has been put down so far."""
+        if self.run is None:
+            return ()
+        found, size = [], self.points.layer.size
+        for number, put in enumerate(self.run.points):
+            one = next((s for s in self.points.pictures(self.frame) if s.footage.id == put.footage), None)
+            if one is not None:
+                at = one.lens.point(put.x, put.y)
+                unit = QPointF(at.x() / size[0], at.y() / size[1])
+                found.append(Handle(f"run{number}", unit, self.run.side_of(number), str(put.joint or ""), False))
+        return tuple(found)
+
+    def is_settled(self) -> bool:
+        """Whether the points of the document are followed."""
+        return not self._studio.production.untracked

@@ -1,0 +1,51 @@
+"""The Mark stage, as the window knows it."""
+
+from __future__ import annotations
+
+from chapto.app.mark.keys import SHOWN
+from chapto.app.mark.page import MarkPage
+from chapto.app.stage import Snap, StageContext, StageView
+from chapto.review.work import NextStep, Stage
+
+
+class MarkStage(StageView):
+    """Draw what the words point at."""
+
+    stage, keys = Stage.MARK, SHOWN
+
+    def __init__(self, context: StageContext) -> None:
+        self._context = context
+        self.page: MarkPage = MarkPage(context.studio, context.player, context.screen())
+
+    def enter(self) -> None:
+        """The programme is looked at."""
+        self.page.enter()
+
+    def leave(self) -> None:
+        """What was being put down is left."""
+        self.page.end_run()
+
+    def take(self, step: NextStep) -> None:
+        """The word that is spoken of is the current one."""
+        if step.beat:
+            self.page.choose_word(step.beat, step.word)
+
+    def is_settled(self) -> bool:
+        """Whether the points are followed."""
+        return self.page.is_settled()
+
+    def pictures(self, snap: Snap) -> None:
+        """A mark with its points; another while a figure is put down."""
+        page, studio = self.page, self._context.studio
+        studio.wait()
+        marks = studio.breakdown.marks
+        if marks:
+            page.choose_mark(next((m.id for m in marks if len(m.anchors) > 1 and m.beat), marks[0].id))
+            page.step_point(1)
+        snap("mark")
+        page.begin_figure()
+        snap("mark-figure")
+        page.end_run()
+
+    def close(self) -> None:
+        """Nothing runs."""
