@@ -92,4 +92,4 @@ def demo_file(tmp_path: Path) -> Path:
     """A fresh demo project."""
     from chapto.demo.working_copy import demo_project
 
-    return demo_project(fresh=True, folder=tmp_path, takes=False)
+    return demo_project(fresh=True, folder=tmp_path, takes=False, marks=False)

@@ -181,7 +181,7 @@ app.exec()
 
 
 def test_a_recording_that_a_kill_cut_off_is_offered_at_the_next_opening(tmp_path: Path, open_window: Opener) -> None:
-    project = demo_project(fresh=True, folder=tmp_path, takes=False)
+    project = demo_project(fresh=True, folder=tmp_path, takes=False, marks=False)
     with subprocess.Popen([sys.executable, "-c", KILLED, str(project)], stdout=subprocess.PIPE, text=True,
                           cwd=Path(__file__).parents[2], env={**os.environ}) as child:  # fmt: skip
         assert child.stdout is not None

@@ -112,8 +112,8 @@ RIGHTS = {
 _TIED = re.compile(r"^(.*?)@(\w+)(\W*)$")
 
 
-def demo_breakdown(project_folder: Path) -> Breakdown:
-    """The demo document, with its footage by paths relative to `project_folder`."""
+def demo_breakdown(project_folder: Path, *, marks: bool = True) -> Breakdown:
+    """The demo document, with its footage by paths relative to `project_folder`, and with Ilka's `marks`."""
     moments = {name: f"m{i}" for i, name in enumerate(MOMENTS, 1)}
     exchanges = {name: f"x{i}" for i, name in enumerate(EXCHANGES, 1)}
     bare = Breakdown(
@@ -156,7 +156,7 @@ def demo_breakdown(project_folder: Path) -> Breakdown:
             Label(id=f"l{i}", moment=moments[name], text=text) for i, (name, text) in enumerate(LABELS.items(), 1)
         ),
     )
-    return checked(with_marks(bare))
+    return checked(with_marks(bare) if marks else bare)
 
 
 SIDES = {"1": Side.FIRST, "2": Side.SECOND, "-": None}

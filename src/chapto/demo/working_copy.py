@@ -8,6 +8,7 @@ from platformdirs import user_data_path
 
 from chapto.demo.story import demo_breakdown
 from chapto.demo.takes import know_words, with_takes
+from chapto.demo.tracks import know_tracks
 from chapto.store.outputs import free_name
 from chapto.store.schema import encode
 from chapto.store.session import Session
@@ -28,14 +29,16 @@ def claim_results(folder: Path) -> bool:
     return True
 
 
-def demo_project(*, fresh: bool = False, folder: Path | None = None, takes: bool = True) -> Path:
+def demo_project(*, fresh: bool = False, folder: Path | None = None, takes: bool = True, marks: bool = True) -> Path:
     """The path of the demo project; written when it is not there yet, or when `fresh`: then one that was edited is
-    kept beside it under another name. Without `takes` the guide voice says everything."""
+    kept beside it under another name. Without `takes` the guide voice says everything, and without `marks`
+    nothing is drawn."""
     place = (folder if folder is not None else user_data_path("chapto") / "demo") / "two-knee-slides.chapto"
     know_words()
+    know_tracks()
     if fresh or not place.exists():
         place.parent.mkdir(parents=True, exist_ok=True)
-        demo = demo_breakdown(place.parent)
+        demo = demo_breakdown(place.parent, marks=marks)
         demo = with_takes(demo, place.parent) if takes else demo
         if place.exists():
             if place.read_bytes() == encode(demo):

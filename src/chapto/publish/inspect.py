@@ -5,7 +5,10 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Any
 
+from chapto.bodies.track import Place
 from chapto.document.breakdown import Breakdown
+from chapto.programme.figures_at import place_at
+from chapto.programme.placed_marks import PlacedMark
 from chapto.programme.programme import Programme
 
 
@@ -64,11 +67,47 @@ def inspected(b: Breakdown, p: Programme) -> dict[str, Any]:
         "cautions": [{"risk": c.risk, "text": c.text, "watch_in": c.start, "watch_out": c.end} for c in p.cautions],
         "chapters": [{"title": c.title, "start": seconds(c.start / p.fps)} for c in p.chapters],
         "captions": [{"start": seconds(c.start), "end": seconds(c.end), "text": c.text} for c in p.captions],
+        "marks": [_mark(b, p, m) for m in p.marks],
+        "unplaced_marks": [{"mark": u.mark, "sentence": u.sentence} for u in p.unplaced],
         "shortfalls": [
             {"beat": s.beat, "word": s.word, "seconds": seconds(s.seconds), "sentence": s.sentence}
             for s in p.shortfalls
         ],
     }
+
+
+def _mark(b: Breakdown, p: Programme, m: PlacedMark) -> dict[str, Any]:
+    """A mark with where its points are, frame by frame, 0…1 of the footage's picture; None where that is not known."""
+    figure = next((f for f in b.figures if f.id == m.mark.figure), None)
+    ids = m.mark.anchors or (figure.anchors if figure is not None else ())
+    camera, frames = b.camera(m.footage), []
+    for frame in range(m.start, m.end):
+        passage, inset = p.time_map.passage_at(frame), p.inset_at(frame)
+        if passage.footage == m.footage:
+            mat = passage.mat_at(frame)
+        elif inset is not None and inset.footage == m.footage:
+            mat = inset.mat_at(frame)
+        else:
+            continue
+        places = [place_at(p.readings.tracks, a, camera, mat) for a in ids]
+        frames.append({"frame": frame, "points": [_point(q) for q in places]})
+    return {
+        "mark": m.mark.id,
+        "kind": m.mark.kind.value,
+        "of": m.mark.of.value if m.mark.of is not None else None,
+        "footage": m.footage,
+        "watch_in": m.start,
+        "watch_out": m.end,
+        "words": m.words,
+        "fact": m.fact,
+        "frames": frames,
+    }
+
+
+def _point(place: Place | None) -> dict[str, Any] | None:
+    if place is None:
+        return None
+    return {"x": round(place.x, 5), "y": round(place.y, 5), "hidden": place.hidden, "doubt": round(place.doubt, 3)}
 
 
 def listed(found: dict[str, Any]) -> str:
@@ -83,7 +122,7 @@ def listed(found: dict[str, Any]) -> str:
         lag = "never shown" if t["lag"] is None else f"lag {t['lag']:+.3f} s"
         lines.append(f"  {t['said']:7.2f}  “{t['text']}” {lag}, {t['state']}")
     lines += ["", "Chapters", *(f"  {c['start']:7.2f}  {c['title']}" for c in found["chapters"])]
-    counted = (f"{len(found[what])} {what}" for what in ("labels", "names", "insets", "cautions", "captions"))
+    counted = (f"{len(found[what])} {what}" for what in ("labels", "names", "insets", "cautions", "captions", "marks"))
     lines += ["", ", ".join(counted)]
     return "\n".join([*lines, *(s["sentence"] for s in found["shortfalls"])])
 

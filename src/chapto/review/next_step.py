@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from chapto.document.bout import MomentKind
 from chapto.document.clearance_checks import open_points
+from chapto.document.covering import to_cover
 from chapto.document.script import words_of
 from chapto.document.takes_by_beat import takes_by_beat
 from chapto.pacing.fitted import Lack
@@ -86,6 +87,25 @@ def unknown_risk(s: Situation) -> NextStep | None:
     return None
 
 
+def uncovered(s: Situation) -> NextStep | None:
+    """Somebody who said no, and can be seen."""
+    used = {x.footage for x in s.programme.passages}
+    for person, c in to_cover(s.b):
+        if c.id in used:
+            sentence = f"{person.name} did not agree: cover them in “{c.name}”, X in the Mark stage."
+            return NextStep(sentence, Stage.MARK, footage=c.id)
+    return None
+
+
+def unplaced_mark(s: Situation) -> NextStep | None:
+    """A mark that does not come on the screen."""
+    lost = next(iter(s.programme.unplaced), None)
+    if lost is None:
+        return None
+    mark = next((m for m in s.b.marks if m.id == lost.mark), None)
+    return NextStep(lost.sentence, Stage.MARK, mark.beat if mark else "", mark.word if mark else 0)
+
+
 def not_cleared(s: Situation) -> NextStep | None:
     """Somebody whose answer is not there yet."""
     used = {x.footage for x in s.programme.passages}
@@ -124,7 +144,9 @@ CHECKS: tuple[Check, ...] = (
     shortfall,
     broken_tie,
     no_tie,
+    unplaced_mark,
     unknown_risk,
+    uncovered,
     not_recorded,
     not_cleared,
 )

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from chapto.document.clearance_checks import open_points
+from chapto.document.covering import to_cover
 from chapto.document.script import words_of
 from chapto.document.takes_by_beat import takes_by_beat
 from chapto.programme.programme import TieState
@@ -27,6 +28,11 @@ def open_script(s: Situation) -> int:
     return sum(1 for t in s.programme.ties if t.state is not TieState.MET)
 
 
+def open_marks(s: Situation) -> int:
+    """Marks that do not come on the screen, and people who did not agree and are not covered."""
+    return len(s.programme.unplaced) + len(to_cover(s.b))
+
+
 def open_voice(s: Situation) -> int:
     """Lines to be read again, and lines without a recording where others have one."""
     by_beat = takes_by_beat(s.b)
@@ -45,6 +51,7 @@ COUNTS: dict[Stage, Callable[[Situation], int]] = {
     Stage.FOOTAGE: open_footage,
     Stage.LOG: open_log,
     Stage.WRITE: open_script,
+    Stage.MARK: open_marks,
     Stage.VOICE: open_voice,
     Stage.PUBLISH: open_publish,
 }

@@ -10,20 +10,17 @@ import sys
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from chapto import __version__
+from chapto.cli import following, voice
+from chapto.cli.said import known, say, told
 from chapto.errors import ChaptoError
-
-if TYPE_CHECKING:
-    from chapto.programme.knowledge import Knowledge
-    from chapto.render.production import Production
 
 
 def main(arguments: list[str] | None = None) -> int:
     """Run `chapto`; returns the exit status."""
     given = list(sys.argv[1:] if arguments is None else arguments)
-    commands = ("demo", "new", "render", "inspect", "log", "align", "take", "listen", "schema", "pictures")
+    commands = ("demo", "new", "render", "inspect", "log", "align", "take", "listen", "track", "schema", "pictures")
     if not given or (given[0] not in commands and not given[0].startswith("-")):
         given = ["open", *given]
     options = _parser().parse_args(given)
@@ -94,7 +91,7 @@ def _parser() -> argparse.ArgumentParser:
     align.add_argument("sound", type=Path)
     align.add_argument("text", type=Path, help="the words, as plain text")
     align.add_argument("--json", action="store_true")
-    align.set_defaults(work=_align)
+    align.set_defaults(work=voice.align)
 
     take = commands.add_parser("take", help="bring a recording into a breakdown as a narrator's take")
     take.add_argument("file", type=Path)
@@ -103,12 +100,24 @@ def _parser() -> argparse.ArgumentParser:
     subject.add_argument("--beat", metavar="ID")
     subject.add_argument("--section", metavar="ID")
     subject.add_argument("--whole", action="store_true")
-    take.set_defaults(work=_take)
+    take.set_defaults(work=voice.take)
 
     listen = commands.add_parser("listen", help="write down what is said in a recording that has no script")
     listen.add_argument("sound", type=Path)
     listen.add_argument("--json", action="store_true")
-    listen.set_defaults(work=_listen)
+    listen.set_defaults(work=voice.listen)
+
+    track = commands.add_parser("track", help="follow a point through a video")
+    track.add_argument("video", type=Path)
+    track.add_argument(
+        "--key", action="append", required=True, metavar="T,X,Y", dest="keys",
+        help="second of the file and place, 0 to 1 of the picture; “T,X,Y,hidden” hides it from there on",
+    )  # fmt: skip
+    track.add_argument("--sticks", choices=["body", "mat", "still"], default="body")
+    track.add_argument("--start", metavar="T", help="from this second on (the first key by default)")
+    track.add_argument("--end", metavar="T", help="to this second (the last key, or five seconds after the only one)")
+    track.add_argument("--json", action="store_true", help="as JSON, a row a picture")
+    track.set_defaults(work=following.track)
 
     schema = commands.add_parser("schema", help="print the JSON Schema of .chapto files")
     schema.set_defaults(work=_schema)
@@ -187,7 +196,7 @@ def _rendered(project: Path, target: Path, *, quiet: bool, replacing: bool) -> l
 
     breakdown = Session.look(project).breakdown
     OutputGate(breakdown, project, replacing=replacing).check(*places_of(target))
-    production = _told(produce(breakdown, GuideVoice(), _known(), project=project))
+    production = told(produce(breakdown, GuideVoice(), known(), project=project))
     shown = -1
 
     def progress(share: float) -> None:
@@ -199,27 +208,6 @@ def _rendered(project: Path, target: Path, *, quiet: bool, replacing: bool) -> l
     return list(render_production(production, project, target, replacing=replacing, progress=progress))
 
 
-def _known() -> Knowledge:
-    """What ships with the user's own laid over it; what is wrong with that is said."""
-    from chapto.store.user_files import users_knowledge
-
-    known = users_knowledge()
-    for trouble in known.troubles:
-        _say(trouble)
-    return known
-
-
-def _told(production: Production) -> Production:
-    """The same, after what is wrong with its takes was said."""
-    for trouble in production.troubles:
-        _say(trouble)
-    return production
-
-
-def _say(sentence: str) -> None:
-    print(f"chapto: {sentence}", file=sys.stderr)
-
-
 def _inspect(options: argparse.Namespace) -> int:
     from chapto.publish.inspect import inspected, listed
     from chapto.render.production import produce
@@ -227,7 +215,7 @@ def _inspect(options: argparse.Namespace) -> int:
     from chapto.voice.guide import GuideVoice
 
     breakdown = Session.look(options.file).breakdown
-    production = _told(produce(breakdown, GuideVoice(), _known(), project=options.file))
+    production = told(produce(breakdown, GuideVoice(), known(), project=options.file))
     found = inspected(production.breakdown, production.programme)
     print(json.dumps(found, indent=1, ensure_ascii=False) if options.json else listed(found))
     return 0
@@ -245,10 +233,10 @@ def _log(options: argparse.Namespace) -> int:
             reason = error.strerror if isinstance(error, OSError) else "it is no UTF-8 text"
             raise LogFileError(f"“{options.read}” can't be read: {reason}.") from None
         session = Session.open(options.file)
-        found = from_csv(session.breakdown, text, _known().lexicon)
+        found = from_csv(session.breakdown, text, known().lexicon)
         session.edit("read a log", lambda _: found.breakdown)
         if said := session.save():
-            _say(said)
+            say(said)
         session.close()
         print(*found.unclear, sep="\n", end="\n" if found.unclear else "", file=sys.stderr)
         return 0
@@ -260,82 +248,6 @@ def _log(options: argparse.Namespace) -> int:
     else:
         OutputGate(breakdown, options.file, replacing=options.force).write(options.output, text.encode())
     return 0
-
-
-def _align(options: argparse.Namespace) -> int:
-    from chapto.document.script import words_of
-    from chapto.store.fingerprint import fingerprint
-    from chapto.voice.report import as_data, as_text
-    from chapto.voice.take_words import take_words
-
-    words = words_of(_text(options.text))
-    if not words:
-        raise ChaptoError(f"“{options.text}” holds no words.")
-    found = take_words(options.sound, fingerprint(options.sound), words)
-    print(json.dumps(as_data(words, found), indent=1, ensure_ascii=False) if options.json else as_text(words, found))
-    return 0
-
-
-def _take(options: argparse.Namespace) -> int:
-    from chapto.document.edit_takes import add_take
-    from chapto.document.script import words_of
-    from chapto.document.takes import TakeOf
-    from chapto.document.takes_by_beat import beats_of
-    from chapto.store.session import Session
-    from chapto.voice.bringing_in import bring_in
-    from chapto.voice.report import summary
-    from chapto.voice.take_words import take_words
-
-    of, subject = TakeOf.NOTHING, options.beat or options.section or ""
-    if subject or options.whole:
-        of = TakeOf.BEAT if options.beat else TakeOf.SECTION if options.section else TakeOf.WHOLE
-    session = Session.open(options.file)
-    try:
-        known = {x.id for x in session.breakdown.script} | {x.id for _, x in session.breakdown.beats()}
-        if subject and subject not in known:
-            raise ChaptoError(f"There is no {of} “{subject}” in this breakdown.")
-        brought = bring_in(options.sound, options.file)
-        session.edit(
-            "bring in a take",
-            lambda b: add_take(
-                b, path=brought.path, fingerprint=brought.fingerprint, seconds=brought.seconds, of=of, subject=subject
-            ),
-        )
-        take = session.breakdown.takes[-1]
-        words = [w for beat in beats_of(session.breakdown, take) for w in words_of(beat.text)]
-        if said := session.save():
-            _say(said)
-    finally:
-        session.close()
-    print(f"Brought in as {brought.path}, {float(brought.seconds):.1f} s.")
-    if words:
-        found = take_words(options.file.parent / brought.path, brought.fingerprint, words, end=take.until)
-        print(summary(words, found))
-    return 0
-
-
-def _listen(options: argparse.Namespace) -> int:
-    from chapto.lexicon.spelling import Spelling
-    from chapto.store.fingerprint import fingerprint
-    from chapto.voice.listening.listen import listen
-    from chapto.voice.report import phrases_as_data, phrases_as_text
-    from chapto.voice.take_words import sound_to_hear
-
-    sound = sound_to_hear(options.sound, fingerprint(options.sound))
-    found = listen(sound, Spelling(_known().lexicon))
-    if options.json:
-        print(json.dumps({"phrases": phrases_as_data(found)}, indent=1, ensure_ascii=False))
-    else:
-        print(phrases_as_text(found))
-    return 0
-
-
-def _text(path: Path) -> str:
-    try:
-        return path.read_text("utf-8")
-    except (OSError, UnicodeDecodeError) as error:
-        reason = error.strerror if isinstance(error, OSError) else "it is no UTF-8 text"
-        raise ChaptoError(f"“{path}” can't be read: {reason}.") from None
 
 
 def _schema(options: argparse.Namespace) -> int:
@@ -362,7 +274,3 @@ def _pictures_into(folder: Path, *, replacing: bool) -> list[Path]:
     application()
     with tempfile.TemporaryDirectory() as scratch:
         return take_pictures(Session.open(demo_project(fresh=True, folder=Path(scratch))), folder, replacing=replacing)
-
-
-if __name__ == "__main__":
-    sys.exit(main())

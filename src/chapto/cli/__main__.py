@@ -1,0 +1,9 @@
+"""`python -m chapto.cli`."""
+
+from __future__ import annotations
+
+import sys
+
+from chapto.cli import main
+
+sys.exit(main())

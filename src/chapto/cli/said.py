@@ -1,0 +1,34 @@
+"""What commands say beside what they do."""
+
+from __future__ import annotations
+
+import sys
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from chapto.programme.knowledge import Knowledge
+    from chapto.render.production import Production
+
+
+def known() -> Knowledge:
+    """What ships with the user's own laid over it; what is wrong with that is said."""
+    from chapto.store.user_files import users_knowledge
+
+    found = users_knowledge()
+    for trouble in found.troubles:
+        say(trouble)
+    return found
+
+
+def told(production: Production) -> Production:
+    """The same, after what is wrong with its takes and marks was said."""
+    for trouble in production.troubles:
+        say(trouble)
+    for unplaced in production.programme.unplaced:
+        say(unplaced.sentence)
+    return production
+
+
+def say(sentence: str) -> None:
+    """A sentence on the error stream."""
+    print(f"chapto: {sentence}", file=sys.stderr)
