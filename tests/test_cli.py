@@ -7,7 +7,7 @@ import jsonschema
 import pytest
 from msgspec.structs import replace
 
-from chapto.cli import main
+from chapto.cli.main import main
 from chapto.store.schema import encode
 from tests.document.samples import small
 from tests.media.clips import Clip, make

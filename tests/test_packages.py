@@ -15,7 +15,7 @@ from pathlib import Path
 import pytest
 
 from chapto.app.desktop import APP_ID, SYSTEM, install, installed_files, uninstall
-from chapto.cli import _parser
+from chapto.cli.main import _parser
 
 ROOT = Path(__file__).parents[1]
 

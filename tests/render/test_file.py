@@ -10,7 +10,7 @@ import av
 import numpy as np
 import pytest
 
-from chapto.cli import main
+from chapto.cli.main import main
 from chapto.document import edit_script
 from chapto.errors import Cancelled, ChaptoError
 from chapto.render.file import ENCODINGS, RenderError

@@ -10,7 +10,7 @@ import av
 import numpy as np
 import pytest
 
-from chapto.cli import main
+from chapto.cli.main import main
 
 FLASHES = (2, 4, 6)
 """Seconds of the footage."""

@@ -10,7 +10,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from chapto.cli import main
+from chapto.cli.main import main
 from chapto.document.breakdown import Breakdown
 from chapto.publish.package import default_video
 from chapto.store.errors import AlreadyThere, StoreError

@@ -10,7 +10,7 @@ import pytest
 from scipy.io import wavfile
 from scipy.signal import resample_poly
 
-from chapto.cli import main
+from chapto.cli.main import main
 from chapto.demo.story import demo_breakdown
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown

@@ -4,6 +4,6 @@ from __future__ import annotations
 
 import sys
 
-from chapto.cli import main
+from chapto.cli.main import main
 
 sys.exit(main())

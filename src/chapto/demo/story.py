@@ -112,7 +112,7 @@ RIGHTS = {
 _TIED = re.compile(r"^(.*?)@(\w+)(\W*)$")
 
 
-def demo_breakdown(project_folder: Path, *, marks: bool = True) -> Breakdown:
+def demo_breakdown(project_folder: Path, *, marks: bool = False) -> Breakdown:
     """The demo document, with its footage by paths relative to `project_folder`, and with Ilka's `marks`."""
     moments = {name: f"m{i}" for i, name in enumerate(MOMENTS, 1)}
     exchanges = {name: f"x{i}" for i, name in enumerate(EXCHANGES, 1)}

@@ -25,6 +25,8 @@ HEARD = "#4A625A"
 """The curve of how loud it is."""
 TAKEN = "#D7CDB8"
 """A stretch that was decided."""
+GLASS = "#C9D8CC"
+"""The tube of a level."""
 AMBER, NEUTRAL = "#D08B1F", "#9A958A"
 WHITE = "#FFFFFF"
 KITS = (FIRST, SECOND, "#C8553D", "#6A8F3C", "#8E6BB0", "#D9D4C7", "#4A5A8C", "#2B2B2B")

@@ -129,11 +129,13 @@ def _wanted(
             start = int(word.start * fps)
             yield start, _until(mark, start, last, time_map)
         return
-    until = -1
+    until = seen = -1
     for showing in time_map.watched_at(b.moment(mark.moment).at):
-        if showing.start >= until:
+        # What runs on from a held picture shows the same once more.
+        if showing.start > seen and showing.start >= until:
             until = _until(mark, showing.start, showing.end, time_map)
             yield showing.start, until
+        seen = showing.end
 
 
 def _until(mark: Mark, start: int, said: int, time_map: TimeMap) -> int:

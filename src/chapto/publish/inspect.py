@@ -78,8 +78,9 @@ def inspected(b: Breakdown, p: Programme) -> dict[str, Any]:
 
 def _mark(b: Breakdown, p: Programme, m: PlacedMark) -> dict[str, Any]:
     """A mark with where its points are, frame by frame, 0…1 of the footage's picture; None where that is not known."""
-    figure = next((f for f in b.figures if f.id == m.mark.figure), None)
-    ids = m.mark.anchors or (figure.anchors if figure is not None else ())
+    mark = m.mark
+    figure = next((f for f in b.figures if f.id == mark.figure), None)
+    ids = mark.anchors or (figure.anchors if figure is not None else ())
     camera, frames = b.camera(m.footage), []
     for frame in range(m.start, m.end):
         passage, inset = p.time_map.passage_at(frame), p.inset_at(frame)
@@ -92,9 +93,9 @@ def _mark(b: Breakdown, p: Programme, m: PlacedMark) -> dict[str, Any]:
         places = [place_at(p.readings.tracks, a, camera, mat) for a in ids]
         frames.append({"frame": frame, "points": [_point(q) for q in places]})
     return {
-        "mark": m.mark.id,
-        "kind": m.mark.kind.value,
-        "of": m.mark.of.value if m.mark.of is not None else None,
+        "mark": mark.id,
+        "kind": str(mark.kind),
+        "of": str(mark.of) if mark.of is not None else None,
         "footage": m.footage,
         "watch_in": m.start,
         "watch_out": m.end,

@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
+from fractions import Fraction
+from typing import Protocol
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent
 
+from chapto.app.mark.acts import MarkActs
+from chapto.app.mark.canvas import Canvas
 from chapto.app.mark.kind_tiles import KEYS
+from chapto.app.mark.run import Run
+from chapto.app.mark.slip_line import SlipLine
 from chapto.document.mark_kinds import MarkKind
-
-if TYPE_CHECKING:
-    from chapto.app.mark.page import MarkPage
+from chapto.document.marks import Mark
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 SHOWN = (
@@ -35,10 +38,41 @@ SHOWN = (
 )
 
 
+class Hand(Protocol):
+    """What the keys work on: the page of the stage."""
+
+    run: Run | None
+    anchor: str
+    acts: MarkActs
+    canvas: Canvas
+    slip: SlipLine
+
+    @property
+    def chosen(self) -> Mark | None: ...
+    def begin(self, kind: MarkKind) -> None: ...
+    def begin_proposed(self) -> None: ...
+    def begin_figure(self) -> None: ...
+    def copy_figure(self) -> None: ...
+    def put_down(self, at: QPointF) -> None: ...
+    def end_run(self, *, keep: bool = False) -> None: ...
+    def change_run(self, run: Run) -> None: ...
+    def next_side(self) -> None: ...
+    def nudge(self, dx: int, dy: int) -> None: ...
+    def step_word(self, by: int) -> None: ...
+    def step_point(self, by: int) -> None: ...
+    def step_key(self, by: int) -> None: ...
+    def hide(self) -> None: ...
+    def remove(self) -> None: ...
+    def write_slip(self) -> None: ...
+    def let_go(self) -> None: ...
+    def play(self) -> None: ...
+    def mat_of(self, mark: Mark) -> Fraction | None: ...
+
+
 class MarkKeys:
     """Sends each key where it belongs; a press that means nothing here is not taken."""
 
-    def __init__(self, page: MarkPage) -> None:
+    def __init__(self, page: Hand) -> None:
         self._page = page
 
     def press(self, event: QKeyEvent) -> bool:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 from fractions import Fraction
+from math import ceil
 
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QEvent, QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import QWidget
 
@@ -444,15 +445,18 @@ class MarkPage(QWidget):
     def _seek(self, second: float) -> None:
         """Show the picture of a mat second: in the programme where it is shown nearest to here."""
         p = self._studio.programme
-        mat = Fraction(second).limit_denominator(1000)
+        mat = Fraction(second).limit_denominator(100_000)
         mine = {a.footage for a in self.anchors()}
         best: tuple[int, int] | None = None
         for passage in p.passages:
-            inside = passage.footage in mine and passage.mat_in <= mat <= passage.mat_out
-            if not inside:
+            if passage.footage not in mine:
                 continue
-            frames = int((mat - passage.mat_in) * p.fps / passage.rate) if passage.rate else 0
-            frame = passage.watch_in + min(frames, passage.frames - 1)
+            # The first frame that shows the picture of that second, and not the one before.
+            frames = ceil((mat - passage.mat_in) * p.fps / passage.rate) if passage.rate else 0
+            held = bool(passage.rate) or abs(mat - passage.mat_in) < Fraction(1, 100)
+            if not held or not 0 <= frames < passage.frames:
+                continue
+            frame = passage.watch_in + frames
             if best is None or abs(frame - self.frame) < best[0]:
                 best = abs(frame - self.frame), frame
         self._player.pause()
@@ -464,6 +468,14 @@ class MarkPage(QWidget):
         """What changed meanwhile is shown now."""
         super().showEvent(event)
         self.follow()
+
+    def event(self, event: QEvent | None) -> bool:
+        """Tab goes from point to point, and not to another widget."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+            is_tab = event.key() in (Qt.Key.Key_Tab, Qt.Key.Key_Backtab)
+            if is_tab and self.anchors() and self.keys.press(event):
+                return True
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Every key of the stage goes one way."""

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF
 
 from chapto.app.mark.run import Put
 from chapto.app.studio import Studio
+from chapto.bodies.track import Place
 from chapto.document.marks import Anchor
 from chapto.document.people import Side
 from chapto.paint.mark_layer import MarkLayer, Shown
@@ -24,6 +25,10 @@ class Handle:
     side: Side | None
     name: str
     hidden: bool
+
+
+WITHIN = Fraction(6)
+"""Mat seconds from a key within which a point that was not followed so far can be put down again."""
 
 
 class Points:
@@ -73,6 +78,10 @@ class Points:
                 if a.footage != one.footage.id:
                     continue
                 place = place_at(tracks, a.id, one.footage, one.mat)
+                near = min(a.keys, key=lambda k: abs(k.mat - one.mat))
+                if place is None and abs(near.mat - one.mat) <= WITHIN:
+                    # Not followed to here: it can still be taken hold of, and put right.
+                    place = Place(near.x, near.y, hidden=True)
                 if place is not None:
                     at = one.lens.point(place.x, place.y)
                     name = str(a.joint) if a.joint is not None else ""

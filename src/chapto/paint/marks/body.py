@@ -114,9 +114,9 @@ def grey_of(image: QImage) -> NDArray[np.uint8]:
     return flat.reshape(image.height(), image.bytesPerLine())[:, : image.width()].copy()
 
 
-def outline(mask: NDArray[np.uint8], small: int) -> QPainterPath:
+def outline(mask: NDArray[np.uint8], small: int, unit: float) -> QPainterPath:
     """The edge of what is in a mask, rounded, in pixels of the whole picture."""
-    soft = cv2.GaussianBlur(mask, (0, 0), 3)
+    soft = cv2.GaussianBlur(mask, (0, 0), max(6 * unit / small, 0.8))
     found, _ = cv2.findContours((soft > 127).astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     path = QPainterPath()
     for contour in found:

@@ -26,7 +26,7 @@ def paint(p: QPainter, m: Drawn) -> None:
     corner = QPointF(left, top)
     size = max(int(right - left), 16), max(int(foot - top), 16)
     moved = {joint: at - corner for joint, at in figure.items()}
-    shape = outline(body_mask(moved, size, small=SMALL, more=0, unit=m.unit), SMALL).translated(corner)
+    shape = outline(body_mask(moved, size, small=SMALL, more=0, unit=m.unit), SMALL, m.unit).translated(corner)
     p.setPen(Qt.PenStyle.NoPen)
     p.setBrush(see_through(PAPER, 44))
     p.drawPath(shape)

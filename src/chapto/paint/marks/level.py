@@ -6,14 +6,13 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QLinearGradient, QPainter, QPen
 
 from chapto.document.people import Side
-from chapto.paint.colours import DEEP, PAPER, SPRUCE_LINE, see_through
+from chapto.paint.colours import DEEP, GLASS, PAPER, SPRUCE_LINE, see_through
 from chapto.paint.marks.drawn import Drawn
 from chapto.paint.marks.strokes import bead, between, line, thread
 
 HIGH = 26.0
 LEAST, MOST = 110.0, 170.0
 """Length of the tube in units."""
-GLASS = "#C9D8CC"
 MARGIN = 110.0
 
 

@@ -1,0 +1,276 @@
+"""The command line. Exit status 0, 1 (the work failed: one sentence on stderr) or 2 (wrong use)."""
+
+from __future__ import annotations
+
+import argparse
+import io
+import json
+import os
+import sys
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+from chapto import __version__
+from chapto.cli import following, voice
+from chapto.cli.said import known, say, told
+from chapto.errors import ChaptoError
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run `chapto`; returns the exit status."""
+    given = list(sys.argv[1:] if arguments is None else arguments)
+    commands = ("demo", "new", "render", "inspect", "log", "align", "take", "listen", "track", "schema", "pictures")
+    if not given or (given[0] not in commands and not given[0].startswith("-")):
+        given = ["open", *given]
+    options = _parser().parse_args(given)
+    work: Callable[[argparse.Namespace], int] = options.work
+    for stream in (sys.stdout, sys.stderr):
+        # A file's name may hold bytes that are no text.
+        if isinstance(stream, io.TextIOWrapper):
+            stream.reconfigure(errors="backslashreplace")
+    try:
+        return work(options)
+    except ChaptoError as error:
+        print(error, file=sys.stderr)
+    except KeyboardInterrupt:
+        print("Stopped.", file=sys.stderr)
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+    except Exception as error:
+        from chapto.store.fault_log import record_fault
+
+        print(record_fault(error, f"“chapto {given[0]}”"), file=sys.stderr)
+    return 1
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="chapto",
+        description="Turns grappling footage into narrated breakdown videos. “chapto FILE” opens a breakdown.",
+    )
+    parser.add_argument("--version", action="version", version=f"chapto {__version__}")
+    commands = parser.add_subparsers(required=True, metavar="command")
+
+    opened = commands.add_parser("open", help="open the application, on a breakdown if one is named")
+    opened.add_argument("file", nargs="?", type=Path)
+    opened.set_defaults(work=_open)
+
+    demo = commands.add_parser("demo", help="open the demo breakdown (without a display: render it, take pictures)")
+    demo.add_argument("--fresh", action="store_true", help="begin the demo anew")
+    demo.add_argument("--folder", type=Path, default=Path("build/demo"), help="where results go without a display")
+    _may_replace(demo)
+    demo.set_defaults(work=_demo)
+
+    new = commands.add_parser("new", help="make a breakdown from videos")
+    new.add_argument("videos", nargs="+", type=Path, metavar="VIDEO")
+    new.add_argument("-o", "--output", required=True, type=Path, metavar="FILE")
+    new.add_argument("--form", metavar="FORM", help="lay it out: own roll, match study, half-speed, guest, …")
+    new.set_defaults(work=_new)
+
+    render = commands.add_parser("render", help="make the video, with captions and chapter list beside it")
+    render.add_argument("file", type=Path)
+    render.add_argument("-o", "--output", type=Path, metavar="OUT", help="NAME-breakdown.mp4 beside it by default")
+    _may_replace(render)
+    render.add_argument("--quiet", action="store_true", help="no progress")
+    render.set_defaults(work=_render)
+
+    inspect = commands.add_parser("inspect", help="print the compiled programme")
+    inspect.add_argument("file", type=Path)
+    inspect.add_argument("--json", action="store_true", help="as JSON")
+    inspect.set_defaults(work=_inspect)
+
+    log = commands.add_parser("log", help="write the log as CSV or WebVTT metadata, or read one in")
+    log.add_argument("file", type=Path)
+    log.add_argument("-o", "--output", type=Path, metavar="OUT", help="a .csv or .vtt file (the screen by default)")
+    _may_replace(log)
+    log.add_argument("--read", type=Path, metavar="CSV", help="take the log from this file instead")
+    log.set_defaults(work=_log)
+
+    align = commands.add_parser("align", help="find the words of a text in a recording")
+    align.add_argument("sound", type=Path)
+    align.add_argument("text", type=Path, help="the words, as plain text")
+    align.add_argument("--json", action="store_true")
+    align.set_defaults(work=voice.align)
+
+    take = commands.add_parser("take", help="bring a recording into a breakdown as a narrator's take")
+    take.add_argument("file", type=Path)
+    take.add_argument("sound", type=Path)
+    subject = take.add_mutually_exclusive_group()
+    subject.add_argument("--beat", metavar="ID")
+    subject.add_argument("--section", metavar="ID")
+    subject.add_argument("--whole", action="store_true")
+    take.set_defaults(work=voice.take)
+
+    listen = commands.add_parser("listen", help="write down what is said in a recording that has no script")
+    listen.add_argument("sound", type=Path)
+    listen.add_argument("--json", action="store_true")
+    listen.set_defaults(work=voice.listen)
+
+    track = commands.add_parser("track", help="follow a point through a video")
+    track.add_argument("video", type=Path)
+    track.add_argument(
+        "--key", action="append", required=True, metavar="T,X,Y", dest="keys",
+        help="second of the file and place, 0 to 1 of the picture; “T,X,Y,hidden” hides it from there on",
+    )  # fmt: skip
+    track.add_argument("--sticks", choices=["body", "mat", "still"], default="body")
+    track.add_argument("--start", metavar="T", help="from this second on (the first key by default)")
+    track.add_argument("--end", metavar="T", help="to this second (the last key, or five seconds after the only one)")
+    track.add_argument("--json", action="store_true", help="as JSON, a row a picture")
+    track.set_defaults(work=following.track)
+
+    schema = commands.add_parser("schema", help="print the JSON Schema of .chapto files")
+    schema.set_defaults(work=_schema)
+
+    pictures = commands.add_parser("pictures", help="save a picture of each stage, from the demo")
+    pictures.add_argument("folder", type=Path)
+    _may_replace(pictures)
+    pictures.set_defaults(work=_pictures)
+    return parser
+
+
+def _may_replace(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--force", action="store_true", help="replace files of those names (never footage)")
+
+
+def _open(options: argparse.Namespace) -> int:
+    from chapto.app.start import has_display, run
+
+    if not has_display() and "QT_QPA_PLATFORM" not in os.environ:
+        raise ChaptoError("There is no display to open a window on; “chapto render” and “chapto inspect” need none.")
+    return run(options.file)
+
+
+def _demo(options: argparse.Namespace) -> int:
+    from chapto.app.start import has_display, run
+    from chapto.demo.working_copy import claim_results, demo_project
+
+    if has_display():
+        return run(demo_project(fresh=options.fresh))
+    folder: Path = options.folder
+    print(f"There is no display here, so the demo is rendered instead, into {folder.resolve()}.", flush=True)
+    replacing = options.force or claim_results(folder)
+    project = demo_project(fresh=True, folder=folder)
+    made = _rendered(project, folder / "two-knee-slides.mp4", quiet=False, replacing=replacing)
+    made += _pictures_into(folder / "stages", replacing=replacing)
+    print("Made:", *(f"  {p}" for p in made), sep="\n")
+    return 0
+
+
+def _new(options: argparse.Namespace) -> int:
+    from chapto.document.checks import checked
+    from chapto.document.forms import lay_out
+    from chapto.render.new import new_breakdown
+    from chapto.store.session import Session
+
+    target: Path = options.output
+    if target.suffix != ".chapto":
+        raise ChaptoError(f"“{target.name}” should end in .chapto.")
+    if not target.parent.is_dir():
+        raise ChaptoError(f"The folder “{target.parent}” is not there.")
+    if os.path.lexists(target):
+        raise ChaptoError(f"“{target}” is there already; choose another name.")
+    made = new_breakdown(options.videos, target.parent)
+    if options.form:
+        made = checked(lay_out(made, options.form))
+    Session.create(made, target).close()
+    print(f"Made {target} from {len(made.footage)} video{'s' if len(made.footage) != 1 else ''}.")
+    return 0
+
+
+def _render(options: argparse.Namespace) -> int:
+    from chapto.publish.package import default_video
+
+    target = options.output or default_video(options.file)
+    for path in _rendered(options.file, target, quiet=options.quiet, replacing=options.force):
+        print(path)
+    return 0
+
+
+def _rendered(project: Path, target: Path, *, quiet: bool, replacing: bool) -> list[Path]:
+    from chapto.publish.package import places_of
+    from chapto.render.production import produce, render_production
+    from chapto.store.outputs import OutputGate
+    from chapto.store.session import Session
+    from chapto.voice.guide import GuideVoice
+
+    breakdown = Session.look(project).breakdown
+    OutputGate(breakdown, project, replacing=replacing).check(*places_of(target))
+    production = told(produce(breakdown, GuideVoice(), known(), project=project))
+    shown = -1
+
+    def progress(share: float) -> None:
+        nonlocal shown
+        if not quiet and int(share * 20) > shown:
+            shown = int(share * 20)
+            print(f"rendering {target.name}: {share:.0%}", file=sys.stderr, flush=True)
+
+    return list(render_production(production, project, target, replacing=replacing, progress=progress))
+
+
+def _inspect(options: argparse.Namespace) -> int:
+    from chapto.publish.inspect import inspected, listed
+    from chapto.render.production import produce
+    from chapto.store.session import Session
+    from chapto.voice.guide import GuideVoice
+
+    breakdown = Session.look(options.file).breakdown
+    production = told(produce(breakdown, GuideVoice(), known(), project=options.file))
+    found = inspected(production.breakdown, production.programme)
+    print(json.dumps(found, indent=1, ensure_ascii=False) if options.json else listed(found))
+    return 0
+
+
+def _log(options: argparse.Namespace) -> int:
+    from chapto.publish.log_csv import LogFileError, from_csv, to_csv, to_webvtt_metadata
+    from chapto.store.outputs import OutputGate
+    from chapto.store.session import Session
+
+    if options.read is not None:
+        try:
+            text = options.read.read_text("utf-8")
+        except (OSError, UnicodeDecodeError) as error:
+            reason = error.strerror if isinstance(error, OSError) else "it is no UTF-8 text"
+            raise LogFileError(f"“{options.read}” can't be read: {reason}.") from None
+        session = Session.open(options.file)
+        found = from_csv(session.breakdown, text, known().lexicon)
+        session.edit("read a log", lambda _: found.breakdown)
+        if said := session.save():
+            say(said)
+        session.close()
+        print(*found.unclear, sep="\n", end="\n" if found.unclear else "", file=sys.stderr)
+        return 0
+    breakdown = Session.look(options.file).breakdown
+    as_vtt = options.output is not None and options.output.suffix == ".vtt"
+    text = to_webvtt_metadata(breakdown) if as_vtt else to_csv(breakdown)
+    if options.output is None:
+        print(text, end="")
+    else:
+        OutputGate(breakdown, options.file, replacing=options.force).write(options.output, text.encode())
+    return 0
+
+
+def _schema(options: argparse.Namespace) -> int:
+    from chapto.store.schema import json_schema
+
+    print(json_schema(), end="")
+    return 0
+
+
+def _pictures(options: argparse.Namespace) -> int:
+    for path in _pictures_into(options.folder, replacing=options.force):
+        print(path)
+    return 0
+
+
+def _pictures_into(folder: Path, *, replacing: bool) -> list[Path]:
+    """Pictures are always taken offscreen, from a fresh copy of the demo that is thrown away."""
+    os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    from chapto.app.pictures import take_pictures
+    from chapto.app.start import application
+    from chapto.demo.working_copy import demo_project
+    from chapto.store.session import Session
+
+    application()
+    with tempfile.TemporaryDirectory() as scratch:
+        return take_pictures(Session.open(demo_project(fresh=True, folder=Path(scratch))), folder, replacing=replacing)
