@@ -58,6 +58,7 @@ bench: $(STAMP)
 	$(BIN)/python -m bench.words_found 20
 	$(BIN)/python -m bench.listening
 	$(BIN)/python -m bench.following
+	$(BIN)/python -m bench.marks
 
 pictures: $(STAMP)
 	$(BIN)/chapto pictures --force docs/screenshots

@@ -119,7 +119,7 @@ def test_everything_of_a_mark_is_done_by_the_keyboard_and_undone(window: Window,
 
 def test_a_point_is_dragged_and_a_key_is_made_where_the_picture_stands(window: Window, qtbot: QtBot) -> None:
     page = to_word(window, "b8", 6)
-    page.begin(MarkKind.GRIP)
+    page.putting.begin(MarkKind.GRIP)
     press(page, 0.5, 0.5)
     until(qtbot, lambda: len(page.canvas.handles) == 1)
     first = window.studio.breakdown.anchors[0].keys[0]
@@ -165,16 +165,17 @@ def test_a_figure_is_put_down_in_one_run_and_lends_its_points(window: Window, qt
     (figure,) = window.studio.breakdown.figures
     assert len(figure.anchors) == 13 and figure.side is Side.FIRST
     until(qtbot, lambda: len(page.canvas.handles) == 13)
+    until(qtbot, lambda: window.studio.compiling.is_compiled)
     page.choose_word("b8", 6)
     page.figure = figure.id
     QTest.keyClick(page, Key.Key_O)
     assert window.studio.breakdown.marks[0].figure == figure.id
     head = next(a for a in window.studio.breakdown.anchors if a.joint is Joint.HEAD).keys[0]
-    page.begin(MarkKind.GRIP)
+    page.putting.begin(MarkKind.GRIP)
     press(page, head.x, head.y)
     assert window.studio.breakdown.marks[-1].anchors == (figure.anchors[0],), "the mark takes the point that is there"
     page.figure = figure.id
-    page.copy_figure()
+    page.putting.copy_figure()
     assert len(window.studio.breakdown.figures) == 2
 
 

@@ -23,7 +23,7 @@ from chapto.document.people import Side
 from chapto.paint.colours import FIRST, SECOND
 from chapto.paint.lens import Lens, Near
 from chapto.paint.marks.drawn import Drawn
-from chapto.paint.marks.looks import LOOKS
+from chapto.paint.marks.looks import LOOKS, reach_of
 from chapto.paint.marks.slip import Ground, Slip, placed, slip_image
 from chapto.paint.marks.spotlight import DIM, veil
 from chapto.paint.plates import blank, painter_on
@@ -77,6 +77,26 @@ def test_a_mark_shows_its_colour_paper_and_a_dark_edge_and_stays_within_its_marg
 def test_each_state_of_a_kind_looks_different(qapp: object, kind: MarkKind) -> None:
     one, other = (painted(kind, replace(_sample(kind), state=s), (240, 180)) for s in RULES[kind].states)
     assert (one != other).any(axis=2).mean() > 0.01
+
+
+@pytest.mark.parametrize("kind", DRAWN)
+def test_nothing_of_a_mark_lies_beyond_its_reach(qapp: object, kind: MarkKind) -> None:
+    """What lies beyond would be cut off, since only that part of a frame is painted."""
+    shift = QPointF(220, 220)
+    for state in RULES[kind].states or (None,):
+        m = replace(_sample(kind), state=state)
+        m = replace(
+            m, points=tuple(p + shift for p in m.points), trail=tuple(p + shift for p in m.trail),
+            before={j: p + shift for j, p in m.before.items()} if m.before else None,
+            box=m.box.translated(220, 220) if m.box else None, centre=m.centre + shift if m.centre else None,
+        )  # fmt: skip
+        rows, columns = np.nonzero(painted(kind, m, (620, 560))[..., 3])
+        places = [*m.points, *m.trail, *(m.before or {}).values(), *([m.centre] if m.centre else [])]
+        places += [m.box.topLeft(), m.box.bottomRight()] if m.box else []
+        x, y = [p.x() for p in places], [p.y() for p in places]
+        most = reach_of(kind, m)
+        assert min(x) - columns.min() <= most and columns.max() - max(x) <= most
+        assert min(y) - rows.min() <= most and rows.max() - max(y) <= most
 
 
 def test_a_guess_is_dotted(qapp: object) -> None:

@@ -26,7 +26,7 @@ from chapto.document.script import Beat, Section, Tie
 from chapto.document.treatments import Run
 from chapto.media.reader import FrameReader
 from chapto.paint.effects import Blur, Veil
-from chapto.paint.lens import Near
+from chapto.paint.lens import Lens, Near
 from chapto.paint.mark_layer import MarkLayer
 from chapto.programme.compile import compile_programme, read_anew
 from chapto.programme.needed import needed_of
@@ -34,7 +34,7 @@ from chapto.render.blend import planes_of, rgba_of, yuv_planes
 from chapto.render.file import render
 from chapto.render.followed import follow_marks
 from chapto.render.frames import ProgrammeFrames
-from chapto.render.picture_effects import nearer
+from chapto.render.picture_effects import moved
 from chapto.store.outputs import OutputGate
 
 F = Fraction
@@ -152,7 +152,7 @@ def test_coming_closer_shows_what_was_asked_for_larger(tmp_path: Path) -> None:
     planes = planes_of(frame)
     planes[0][:] = 40
     planes[0][90:110, 470:490] = 220
-    near = nearer(frame, SIZE, Near(2.0, 0.75, 0.28))
+    near = moved(frame, Lens((0, 0, *SIZE), 16 / 9, near=Near(2.0, 0.75, 0.28)), 1)
     bright = np.argwhere(planes_of(near)[0] > 130)
     height, width = bright.max(0) - bright.min(0) + 1
     assert (height, width) == (pytest.approx(40, abs=2), pytest.approx(40, abs=2))

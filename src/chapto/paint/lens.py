@@ -5,10 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
+import numpy as np
+from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, QRectF
 
 from chapto.media.frame_converter import fitted_size
 from chapto.paint.places import Place
+
+Matrix = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
@@ -30,12 +34,18 @@ class Near:
 @dataclass(frozen=True)
 class Lens:
     """`place` is where the footage's picture lies in the programme's, black bars included; `aspect` is its width by its
-    height; a `mirrored` one is shown turned back."""
+    height. A `mirrored` one is shown turned back, and `steady` moves it, in shares of its height."""
 
     place: Place
     aspect: float
     mirrored: bool = False
     near: Near = Near()
+    steady: Matrix | None = None
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether the picture lies as it comes from its file."""
+        return self.near.zoom == 1 and self.steady is None
 
     def picture(self) -> QRectF:
         """Where the footage's own picture lies, without bars, as if it were not seen nearer."""
@@ -48,6 +58,9 @@ class Lens:
         """A place of the footage's picture, 0…1, in pixels of the programme's."""
         box = self.picture()
         left, top, width, height = self.place
+        if self.steady is not None:
+            x, y = self.steady @ (x * self.aspect, y, 1)
+            x /= self.aspect
         px = box.left() + (1 - x if self.mirrored else x) * box.width()
         py = box.top() + y * box.height()
         corner_x, corner_y = self.near.corner
@@ -63,9 +76,21 @@ class Lens:
         corner_x, corner_y = self.near.corner
         px = left + ((point.x() - left) / (self.near.zoom * width) + corner_x) * width
         py = top + ((point.y() - top) / (self.near.zoom * height) + corner_y) * height
-        x = (px - box.left()) / box.width()
-        return (1 - x if self.mirrored else x), (py - box.top()) / box.height()
+        x, y = (px - box.left()) / box.width(), (py - box.top()) / box.height()
+        x = 1 - x if self.mirrored else x
+        if self.steady is not None:
+            x, y = np.linalg.solve(self.steady[:, :2], np.array([x * self.aspect, y]) - self.steady[:, 2])
+            x /= self.aspect
+        return float(x), float(y)
+
+    def matrix(self) -> Matrix:
+        """From the pixels of the picture as it comes from its file, laid into the place, to those shown: (2, 3)."""
+        plain = Lens(self.place, self.aspect, self.mirrored)
+        spots = np.array([(0.1, 0.1), (0.9, 0.1), (0.1, 0.9)])
+        one, other = ([(at.x(), at.y()) for at in (lens.point(*spot) for spot in spots)] for lens in (plain, self))
+        return np.asarray(np.linalg.solve(np.column_stack([one, np.ones(3)]), np.array(other)).T)
 
     def length(self, share: float) -> float:
         """A share of the footage's height in pixels of the programme's."""
-        return share * self.picture().height() * self.near.zoom
+        size = 1.0 if self.steady is None else float(np.sqrt(abs(np.linalg.det(self.steady[:, :2]))))
+        return share * self.picture().height() * self.near.zoom * size

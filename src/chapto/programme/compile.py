@@ -71,7 +71,7 @@ def compile_programme(
 
 def read_anew(b: Breakdown, programme: Programme, readings: Readings) -> Programme:
     """The programme of `b` with its marks by other readings; everything else stays as it was compiled."""
-    if not programme.frames or not b.marks:
+    if not programme.frames:
         return programme
     words = tuple(programme.words)
     marks, unplaced = place_marks(b, programme.time_map, programme.sections, words, programme.insets, readings.tracks)

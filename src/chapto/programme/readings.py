@@ -9,15 +9,18 @@ import numpy as np
 from numpy.typing import NDArray
 
 from chapto.bodies.track import Track
+from chapto.programme.steady import Steady
 
 
 @dataclass(frozen=True)
 class Readings:
     """`tracks` says where the points of marks are (by anchor). `details` says where the pictures of a file (by footage)
-    are full of what stands still: rows and columns of the upright picture as it was filmed, 0…1."""
+    are full of what stands still: rows and columns of the upright picture as it was filmed, 0…1. `steady` says how the
+    pictures of a steadied file (by footage) are moved."""
 
     tracks: Mapping[str, Track] = field(default_factory=dict)
     details: Mapping[str, NDArray[np.float32]] = field(default_factory=dict)
+    steady: Mapping[str, Steady] = field(default_factory=dict)
 
 
 NOTHING_READ = Readings()

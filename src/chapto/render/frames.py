@@ -16,12 +16,12 @@ from chapto.media.reader import FrameReader
 from chapto.paint.application import application
 from chapto.paint.box import Box
 from chapto.paint.effects import Blur, Effect, Magnified, Veil
-from chapto.paint.lens import Near
+from chapto.paint.lens import Lens
 from chapto.paint.overlay import Overlay
-from chapto.paint.places import Place, first_place, second_place
+from chapto.paint.places import Place
 from chapto.programme.programme import Programme
 from chapto.render.blend import YuvBox, blend, frame_from_rgb, frame_of_black, put, yuv_box
-from chapto.render.picture_effects import apply, magnify, nearer
+from chapto.render.picture_effects import apply, magnify, moved
 
 KEPT = 64
 """Boxes kept ready for blending."""
@@ -82,23 +82,21 @@ class ProgrammeFrames:
     def _pictures(self, number: int) -> tuple[object, Callable[[], av.VideoFrame]]:
         """The footage of a frame with what marks do to it, a second picture included; its key, and how it is made."""
         marks = self._overlay.marks
-        near, effects, windows = marks.near(number), marks.effects(number), marks.windows(number)
+        effects, windows = marks.effects(number), marks.windows(number)
+        lenses = [shown.lens for shown in marks.pictures(number)]
         passage = self._programme.time_map.passage_at(number)
         inset = self._programme.inset_at(number)
         mat = passage.mat_at(number)
-        first = self._one(passage.footage, mat, first_place(self._size, inset), second=False, near=near)
-        key: object = first[0], near
-        make = first[1]
+        key, make = self._one(passage.footage, mat, lenses[0], second=False)
         if inset is not None:
-            place = second_place(self._size, inset)
-            other = self._one(inset.footage, inset.mat_at(number), place, second=True)
-            key = (first[0], other[0], inset.beside)
-            make = partial(self._both, first[1], other[1], place, beside=inset.beside)
+            other = self._one(inset.footage, inset.mat_at(number), lenses[1], second=True)
+            key = (key, other[0], inset.beside)
+            make = partial(self._both, make, other[1], lenses[1].place, beside=inset.beside)
         if not effects and not windows:
             return key, make
         told = tuple(e.key if isinstance(e, Veil) else e for e in effects)
         spots = tuple((w.source.getRect(), w.target.getRect()) for w in windows)
-        large = self._large(passage.footage, mat) if windows and inset is None and near.zoom == 1 else None
+        large = self._large(passage.footage, mat) if windows and inset is None and lenses[0].is_plain else None
         return (key, told, spots), partial(self._changed, make, effects, windows, large)
 
     def _changed(
@@ -141,18 +139,18 @@ class ProgrammeFrames:
         return partial(reader.picture, index, wide, high, "yuv420p", mirrored=footage.mirrored)
 
     def _one(
-        self, footage_id: str, mat: Fraction, place: Place, *, second: bool, near: Near | None = None
+        self, footage_id: str, mat: Fraction, lens: Lens, *, second: bool
     ) -> tuple[object, Callable[[], av.VideoFrame]]:
         footage = self._b.camera(footage_id)
         reader = self._reader(footage_id, second)
         index = reader.index_at(footage.media_time(mat))
-        size = place[2], place[3]
-        closer = near is not None and near.zoom > 1
-        by = DETAIL if closer and max(reader.size) >= DETAIL * max(size) else 1
-        get = partial(reader.picture, index, size[0] * by, size[1] * by, "yuv420p", mirrored=footage.mirrored)
-        if near is None or not closer:
+        width, height = lens.place[2:]
+        by = DETAIL if lens.near.zoom > 1 and max(reader.size) >= DETAIL * max(width, height) else 1
+        get = partial(reader.picture, index, width * by, height * by, "yuv420p", mirrored=footage.mirrored)
+        if lens.is_plain:
             return (footage_id, index), get
-        return (footage_id, index), lambda: nearer(get(), size, near)
+        steady = None if lens.steady is None else lens.steady.tobytes()
+        return (footage_id, index, lens.near, steady), lambda: moved(get(), lens, by)
 
     def _both(
         self,

@@ -10,8 +10,8 @@ from PyQt6.QtGui import QColor
 
 from chapto.paint.colours import SPRUCE
 from chapto.paint.effects import CELLS, EDGE, Blur, Effect, Magnified, Veil
-from chapto.paint.lens import Near
-from chapto.render.blend import planes_of, yuv_planes
+from chapto.paint.lens import Lens
+from chapto.render.blend import frame_of_black, planes_of, yuv_planes
 
 Plane = NDArray[np.uint8]
 
@@ -43,20 +43,27 @@ def magnify(frame: av.VideoFrame, source: av.VideoFrame, effect: Magnified, scal
         region[:] = made[: region.shape[0], : region.shape[1]]
 
 
-def nearer(picture: av.VideoFrame, size: tuple[int, int], near: Near) -> av.VideoFrame:
-    """A frame of `size` in which `picture`, of the same shape and perhaps larger, is seen nearer."""
-    frame = av.VideoFrame(*size, "yuv420p")
-    left, top = near.corner
+def moved(picture: av.VideoFrame, lens: Lens, scale: int) -> av.VideoFrame:
+    """A frame of the size of the lens's place in which `picture`, `scale` times as large, lies as the lens says. What
+    is outside the footage's own picture stays black."""
+    x, y, width, height = lens.place
+    frame = frame_of_black(width, height)
+    # From shown pixels back to those of the file's picture, both counted from the place's corner.
+    there = np.vstack([lens.matrix(), [0, 0, 1]])
+    corner = np.array([[1, 0, -x], [0, 1, -y], [0, 0, 1.0]])
+    back = np.diag([scale, scale, 1.0]) @ corner @ np.linalg.inv(there) @ np.linalg.inv(corner)
+    box = lens.picture()
     for i, (into, of) in enumerate(zip(planes_of(frame), planes_of(picture), strict=True)):
-        height, width = of.shape
-        h, w = into.shape
-        matrix = np.array(
-            [[width / w / near.zoom, 0, left * width], [0, height / h / near.zoom, top * height]], np.float64
-        )
-        # Half a pixel: places lie between the middles of pixels.
-        matrix[:, 2] += np.array([matrix[0, 0], matrix[1, 1]]) / 2 - 0.5
+        by = 1 if i == 0 else 2
+        # Places lie between the middles of pixels.
+        half = np.array([[1, 0, 0.5], [0, 1, 0.5], [0, 0, 1]])
+        matrix = np.linalg.inv(half) @ np.diag([1 / by, 1 / by, 1]) @ back @ np.diag([by, by, 1]) @ half
         flags = (cv2.INTER_CUBIC if i == 0 else cv2.INTER_LINEAR) | cv2.WARP_INVERSE_MAP
-        into[:] = cv2.warpAffine(of, matrix, (w, h), flags=flags, borderMode=cv2.BORDER_REPLICATE)
+        h, w = into.shape
+        made = cv2.warpAffine(of, matrix[:2], (w, h), flags=flags, borderMode=cv2.BORDER_REPLICATE)
+        left, top = round((box.left() - x) / by), round((box.top() - y) / by)
+        right, foot = left + round(box.width() / by), top + round(box.height() / by)
+        into[top:foot, left:right] = made[top:foot, left:right]
     return frame
 
 
@@ -83,8 +90,13 @@ def _veil(frame: av.VideoFrame, effect: Veil) -> None:
     colour = QColor(SPRUCE)
     rgb = np.array([[[colour.red(), colour.green(), colour.blue()]]], np.uint8)
     dark = [round(float(v[0, 0])) for v in yuv_planes(rgb)]
+    levels = np.arange(256, dtype=np.float32) / 255
+    masks: dict[tuple[int, int], tuple[Plane, Plane]] = {}
     for plane, value in zip(planes_of(frame), dark, strict=True):
         height, width = plane.shape
-        mask = cv2.resize(effect.mask, (width, height), interpolation=cv2.INTER_LINEAR)
-        kept = cv2.multiply(plane, cv2.bitwise_not(mask), scale=1 / 255)
-        plane[:] = cv2.add(kept, cv2.multiply(mask, np.full_like(mask, value), scale=1 / 255))
+        if (width, height) not in masks:
+            mask = np.asarray(cv2.resize(effect.mask, (width, height), interpolation=cv2.INTER_LINEAR), dtype=np.uint8)
+            masks[width, height] = mask, np.asarray(cv2.bitwise_not(mask), dtype=np.uint8)
+        mask, light = masks[width, height]
+        kept = cv2.multiply(plane, light, scale=1 / 255)
+        plane[:] = cv2.add(kept, cv2.LUT(mask, np.round(levels * value).astype(np.uint8)))

@@ -114,11 +114,13 @@ class FileSheet(QWidget):
         row = layouts.row()
         self._main = button("Main camera", self._to_main, tip="Use this camera wherever its picture is good")
         self._mirrored = button("Mirrored", self._mirror, tip="Filmed with a front camera: turn left and right back")
+        self._steady = button("Steady", self._steady_or_not, tip="Take the shaking of a hand out of its picture")
         self._line_up: QPushButton = button("Line up…", line_up, tip="Bring it onto the clock by hand", key="L")
-        for made in (self._main, self._mirrored):
+        for made in (self._main, self._mirrored, self._steady):
             made.setCheckable(True)
         row.addWidget(self._main)
         row.addWidget(self._mirrored)
+        row.addWidget(self._steady)
         row.addWidget(self._line_up)
         row.addStretch(1)
         row.addWidget(button("", self._remove, tip="Take this file out of the breakdown", sign="cross", kind="quiet"))
@@ -145,6 +147,9 @@ class FileSheet(QWidget):
         self._place.setText(self._where(c))
         self._main.setChecked(b.footage[0].camera_name == c.camera_name)
         self._mirrored.setChecked(c.mirrored)
+        self._steady.setChecked(c.steady)
+        calm = self._studio.programme.readings.steady.get(c.id) if c.steady else None
+        self._steady.setText(f"Steady, {calm.crop:.0%} cropped" if calm is not None else "Steady")
         self._line_up.setEnabled(len(b.footage) > 1)
         self._stretches(c)
         self.clearance.show_file(c)
@@ -193,6 +198,11 @@ class FileSheet(QWidget):
         c = self.file()
         if c is not None:
             self._put("turn back" if not c.mirrored else "leave as filmed", mirrored=not c.mirrored)
+
+    def _steady_or_not(self) -> None:
+        c = self.file()
+        if c is not None:
+            self._put("steady it" if not c.steady else "leave it unsteadied", steady=not c.steady)
 
     def _to_main(self) -> None:
         c = self.file()

@@ -6,13 +6,13 @@ from collections.abc import Callable
 from fractions import Fraction
 from typing import Protocol
 
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 
 from chapto.app.mark.acts import MarkActs
 from chapto.app.mark.canvas import Canvas
 from chapto.app.mark.kind_tiles import KEYS
-from chapto.app.mark.run import Run
+from chapto.app.mark.putting_down import PuttingDown
 from chapto.app.mark.slip_line import SlipLine
 from chapto.document.mark_kinds import MarkKind
 from chapto.document.marks import Mark
@@ -41,22 +41,14 @@ SHOWN = (
 class Hand(Protocol):
     """What the keys work on: the page of the stage."""
 
-    run: Run | None
     anchor: str
+    putting: PuttingDown
     acts: MarkActs
     canvas: Canvas
     slip: SlipLine
 
     @property
     def chosen(self) -> Mark | None: ...
-    def begin(self, kind: MarkKind) -> None: ...
-    def begin_proposed(self) -> None: ...
-    def begin_figure(self) -> None: ...
-    def copy_figure(self) -> None: ...
-    def put_down(self, at: QPointF) -> None: ...
-    def end_run(self, *, keep: bool = False) -> None: ...
-    def change_run(self, run: Run) -> None: ...
-    def next_side(self) -> None: ...
     def nudge(self, dx: int, dy: int) -> None: ...
     def step_word(self, by: int) -> None: ...
     def step_point(self, by: int) -> None: ...
@@ -79,7 +71,7 @@ class MarkKeys:
         """Do what a key stands for; whether it stands for anything."""
         if event.modifiers() & (Mod.ControlModifier | Mod.MetaModifier):
             return False
-        run = self._in_run(event) if self._page.run is not None else None
+        run = self._in_run(event) if self._page.putting.run is not None else None
         if run is not None:
             return run
         act = self._act(event)
@@ -90,7 +82,7 @@ class MarkKeys:
 
     def _in_run(self, event: QKeyEvent) -> bool | None:
         """A key while points are put down; None for one that means the same as always."""
-        page, run = self._page, self._page.run
+        page, run = self._page, self._page.putting.run
         if run is None:
             return None
         cross = page.canvas.cross
@@ -100,23 +92,23 @@ class MarkKeys:
             by = 10 if event.modifiers() & Mod.ShiftModifier else 1
             page.nudge(moves[key][0] * by, moves[key][1] * by)
         elif key in (Key.Key_Return, Key.Key_Enter) and (event.modifiers() & Mod.ShiftModifier or run.is_full):
-            page.end_run(keep=True)
+            page.putting.end(keep=True)
         elif key in (Key.Key_Return, Key.Key_Enter):
             if run.may_end and run.kind is not None and not self._cross_moved():
-                page.end_run(keep=True)
+                page.putting.end(keep=True)
             elif cross is not None:
                 self._last = cross.x(), cross.y()
-                page.put_down(cross)
+                page.putting.put_down(cross)
         elif key == Key.Key_Escape:
-            page.end_run()
+            page.putting.end()
         elif key == Key.Key_Backspace:
-            page.change_run(run.without_last())
+            page.putting.change(run.without_last())
         elif key == Key.Key_S and run.kind is None:
-            page.change_run(run.skip())
+            page.putting.change(run.skip())
         elif key == Key.Key_G and run.kind is None:
-            page.change_run(run.rest())
+            page.putting.change(run.rest())
         elif key == Key.Key_1:
-            page.next_side()
+            page.putting.next_side()
         elif key == Key.Key_Tab:
             return True
         else:
@@ -134,7 +126,7 @@ class MarkKeys:
         page, key = self._page, Key(event.key())
         shift, alt = bool(event.modifiers() & Mod.ShiftModifier), bool(event.modifiers() & Mod.AltModifier)
         by = 10 if shift else 1
-        if page.anchor and page.run is None:
+        if page.anchor and page.putting.run is None:
             moves = {Key.Key_Left: (-by, 0), Key.Key_Right: (by, 0), Key.Key_Up: (0, -by), Key.Key_Down: (0, by)}
             if key in moves:
                 return lambda: page.nudge(*moves[key])
@@ -145,9 +137,9 @@ class MarkKeys:
         acts: dict[Qt.Key, Callable[[], object]] = {
             Key.Key_Up: lambda: page.step_word(-1),
             Key.Key_Down: lambda: page.step_word(1),
-            Key.Key_M: page.begin_proposed,
-            Key.Key_J: page.begin_figure,
-            Key.Key_Y: page.copy_figure,
+            Key.Key_M: page.putting.begin_proposed,
+            Key.Key_J: page.putting.begin_figure,
+            Key.Key_Y: page.putting.copy_figure,
             Key.Key_Tab: lambda: page.step_point(1),
             Key.Key_Backtab: lambda: page.step_point(-1),
             Key.Key_Comma: lambda: page.step_key(-1),
@@ -163,7 +155,7 @@ class MarkKeys:
         if page.chosen is not None and (act := self._of_mark(key, shift, alt)) is not None:
             return act
         kind: MarkKind | None = KEYS.get(event.text().upper()) if not shift else None
-        return (lambda: page.begin(kind)) if kind is not None else None
+        return (lambda: page.putting.begin(kind)) if kind is not None else None
 
     def _of_mark(self, key: Qt.Key, shift: bool, alt: bool) -> Callable[[], object] | None:
         page, mark = self._page, self._page.chosen

@@ -16,6 +16,7 @@ from chapto.app.mark.canvas import Canvas
 from chapto.app.mark.keys import MarkKeys
 from chapto.app.mark.kind_tiles import KindTiles
 from chapto.app.mark.points import Handle, Points
+from chapto.app.mark.putting_down import PuttingDown
 from chapto.app.mark.run import Put, Run
 from chapto.app.mark.slip_line import SlipLine
 from chapto.app.mark.stretch_strip import StretchStrip
@@ -27,19 +28,15 @@ from chapto.app.screen.player import Player
 from chapto.app.screen.screen import Screen
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
-from chapto.document.mark_kinds import RULES, MarkKind
-from chapto.document.marks import Anchor, Figure, Mark
+from chapto.document.marks import Anchor, Mark
 from chapto.document.people import Side
 from chapto.programme.mark_facts import fact_words, figure_facts
 from chapto.programme.placed_marks import footage_of
 
-SHARED = 10.0 / 720
-"""A press so near to a point that is there already takes that point."""
-
 
 class MarkPage(QWidget):
-    """One word is `at`; one `mark`, or one `figure`, and one of its points (`anchor`) are chosen. `run` is what is
-    being put down."""
+    """One word is `at`; one `mark`, or one `figure`, and one of its points (`anchor`) are chosen; `putting` puts
+    points down."""
 
     def __init__(self, studio: Studio, player: Player, screen: QWidget) -> None:
         super().__init__()
@@ -48,11 +45,11 @@ class MarkPage(QWidget):
         self.acts, self.points = MarkActs(studio), Points(studio)
         self.at: tuple[str, int] = ("", -1)
         self.mark, self.figure, self.anchor = "", "", ""
-        self.run: Run | None = None
         self._dragged: QPointF | None = None
         self._beats: tuple[BeatWords, ...] = ()
         picture = screen.findChild(Screen)
         assert picture is not None
+        self.putting = PuttingDown(studio, self.points, self.acts, self.cell, lambda: self.frame, lambda: self.figure)
         self.keys = MarkKeys(self)
         self.canvas = Canvas(picture, self.keys.press)
         self.tiles, self.words, self.strip = KindTiles(), WordList(), StretchStrip()
@@ -69,7 +66,9 @@ class MarkPage(QWidget):
         foot = layouts.row(None, self._said, margins=(16, 2, 10, 4))
         foot.addStretch(1)
         foot.addWidget(
-            button("Figure", self.begin_figure, tip="Put down a whole athlete", key="J", sign="plus", kind="quiet")
+            button(
+                "Figure", self.putting.begin_figure, tip="Put down a whole athlete", key="J", sign="plus", kind="quiet"
+            )
         )
         column.addLayout(foot)
         self.scrolled = layouts.scrolled(self.words)
@@ -84,7 +83,10 @@ class MarkPage(QWidget):
         self._player.playing_changed.connect(self._follow_picture)
         self.words.word_chosen.connect(self.choose_word)
         self.words.mark_chosen.connect(self.choose_mark)
-        self.tiles.chosen.connect(self.begin)
+        self.tiles.chosen.connect(self.putting.begin)
+        self.putting.begun.connect(self._begun)
+        self.putting.changed.connect(self._follow_picture)
+        self.putting.made.connect(self._made)
         self.canvas.pressed.connect(self._pressed)
         self.canvas.dragged.connect(self._drag)
         self.canvas.dropped.connect(self._drop)
@@ -119,7 +121,7 @@ class MarkPage(QWidget):
 
     def choose_word(self, beat: str, number: int) -> None:
         """Make a word the current one, and show its picture; the first mark under it is chosen."""
-        self.end_run()
+        self.putting.end()
         self.at = (beat, number)
         cell = self.cell()
         self.mark, self.figure, self.anchor = (cell.marks[0].mark if cell is not None and cell.marks else ""), "", ""
@@ -128,7 +130,7 @@ class MarkPage(QWidget):
 
     def choose_mark(self, mark: str) -> None:
         """Choose a mark, and show the picture of its word."""
-        self.end_run()
+        self.putting.end()
         found = next((m for m in self._studio.breakdown.marks if m.id == mark), None)
         if found is None:
             return
@@ -183,127 +185,23 @@ class MarkPage(QWidget):
             self._player.show_frame(here.start)
 
     # ── putting down ─────────────────────────────────────────────────────────────────────────────────────
-    def begin(self, kind: MarkKind) -> None:
-        """Begin to put a mark of a kind down on the current word."""
-        if kind is not MarkKind.COVER and self.cell() is None:
-            self._studio.message.emit(
-                "Choose the word that the mark belongs to first: Up and Down go from word to word."
-            )
-            return
+    @property
+    def run(self) -> Run | None:
+        """What is being put down."""
+        return self.putting.run
+
+    def _begun(self) -> None:
         self._player.pause()
-        figure = self._figure_here()
-        if RULES[kind].figure and figure is not None:
-            self.mark, self.anchor = self.acts.make_of_figure(kind, figure.id, *self.at), ""
-            self.follow()
-            return
-        self.run = Run(kind, self._side_here())
         self.mark, self.anchor = "", ""
         self.canvas.setFocus()
         self._follow_picture()
 
-    def begin_proposed(self) -> None:
-        """Begin the kind that the moment of the current word wants."""
-        cell = self.cell()
-        if cell is None or cell.proposed is None:
-            self._studio.message.emit("This word is not tied to a moment; choose a kind by its key.")
-        else:
-            self.begin(cell.proposed)
-
-    def begin_figure(self) -> None:
-        """Begin to put a whole athlete down, or to put the chosen figure right in this picture."""
-        self._player.pause()
-        figure = next((f for f in self._studio.breakdown.figures if f.id == self.figure), None)
-        side = figure.side if figure is not None else self._side_here() or Side.FIRST
-        self.run = Run(None, side, figure=figure.id if figure is not None else "")
-        self.mark, self.anchor = "", ""
-        self.canvas.setFocus()
-        self._follow_picture()
-
-    def put_down(self, at: QPointF) -> None:
-        """Put the next point of the run down."""
-        if self.run is None:
-            return
-        put = self.points.put(self.frame, at)
-        if put is None:
-            self._studio.message.emit("There is no footage here to put a point on.")
-            return
-        first = self.run.points[0] if self.run.points else None
-        if first is not None and first.footage != put.footage:
-            self._studio.message.emit("All points of a mark lie on one picture.")
-            return
-        self.run = self.run.with_point(replace(put, anchor=self._shared(at, put) if self.run.kind is not None else ""))
-        if self.run.is_full:
-            self.end_run(keep=True)
-        self._follow_picture()
-
-    def _shared(self, at: QPointF, put: Put) -> str:
-        """A point that lies there already; the mark takes it."""
-        mine = tuple(a for a in self._studio.breakdown.anchors if a.footage == put.footage)
-        size = self.points.layer.size
-        for handle in self.points.handles(self.frame, mine):
-            x, y = (handle.at.x() - at.x()) * size[0] / size[1], handle.at.y() - at.y()
-            if (x * x + y * y) ** 0.5 < SHARED:
-                return handle.anchor
-        return ""
-
-    def end_run(self, *, keep: bool = False) -> None:
-        """Leave the run, or keep what was put down."""
-        run, self.run = self.run, None
-        if run is None:
-            return
+    def _made(self, mark: str, figure: str) -> None:
         self.canvas.place_cross(None)
-        if keep and run.may_end:
-            if run.kind is None:
-                self.figure = self.acts.make_figure(run)
-            else:
-                self.mark = self.acts.make(run, *self.at)
+        self.mark, self.anchor = mark or ("" if figure else self.mark), ""
+        self.figure = figure or ("" if mark else self.figure)
         self.setFocus()
         self.follow()
-
-    def next_side(self) -> None:
-        """What is put down is the other athlete's."""
-        if self.run is not None:
-            order: tuple[Side | None, ...] = (Side.FIRST, Side.SECOND)
-            order = order if self.run.kind is None else (*order, None)
-            place = order.index(self.run.side) if self.run.side in order else -1
-            self.change_run(replace(self.run, side=order[(place + 1) % len(order)]))
-
-    def change_run(self, run: Run) -> None:
-        """The run goes on otherwise."""
-        self.run = run
-        self._follow_picture()
-
-    def copy_figure(self) -> None:
-        """The figure that lies nearest in time is copied to this picture as a start."""
-        b = self._studio.breakdown
-        figure = next((f for f in b.figures if f.id == self.figure), None) or next(iter(reversed(b.figures)), None)
-        put = self.points.put(self.frame, QPointF(0.5, 0.5))
-        if figure is None or put is None:
-            self._studio.message.emit("There is no figure to copy yet; J puts one down.")
-            return
-        if put.footage != figure.footage:
-            self._studio.message.emit("A figure is copied within one file.")
-            return
-        anchors = [a for a in b.anchors if a.id in figure.anchors]
-        near = [(a, min(a.keys, key=lambda k: abs(k.mat - put.mat))) for a in anchors]
-        self.figure = self.acts.copy_figure(figure.id, put, {a.joint: (k.x, k.y) for a, k in near})
-        self.mark, self.anchor = "", ""
-        self.follow()
-
-    def _figure_here(self) -> Figure | None:
-        """The figure that lies in this picture: the chosen one, else the first found."""
-        here = {s.footage.id for s in self.points.pictures(self.frame)}
-        figures = [f for f in self._studio.breakdown.figures if f.footage in here]
-        figures.sort(key=lambda f: f.id != self.figure)
-        by_id = {a.id: a for a in self._studio.breakdown.anchors}
-        return next((f for f in figures if self.points.handles(self.frame, tuple(by_id[a] for a in f.anchors))), None)
-
-    def _side_here(self) -> Side | None:
-        """Whose exchange the current word is about."""
-        b = self._studio.breakdown
-        section = next((s for s in b.script if any(beat.id == self.at[0] for beat in s.beats)), None)
-        x = next((x for x in b.exchanges if section is not None and x.id == section.exchange), None)
-        return x.by if x is not None else None
 
     def write_slip(self) -> None:
         """Write on the slip of the chosen mark."""
@@ -404,7 +302,7 @@ class MarkPage(QWidget):
 
     def _pressed(self, at: QPointF) -> None:
         if self.run is not None:
-            self.put_down(at)
+            self.putting.put_down(at)
             return
         handle = self.canvas.handle_at(at)
         if handle is not None:
@@ -546,7 +444,7 @@ class MarkPage(QWidget):
         names = {side: b.athlete(side).name for side in Side}
         self.canvas.colours = self._colours()
         hint = self.run.prompt(names) if self.run is not None else ""
-        self.canvas.show_points((*handles, *self._run_points()), self.anchor, hint, placing=self.run is not None)
+        self.canvas.show_points((*handles, *self.putting.handles()), self.anchor, hint, placing=self.run is not None)
         anchors = self.anchors()
         c = b.camera(anchors[0].footage) if anchors else None
         fps = p.fps
@@ -560,19 +458,6 @@ class MarkPage(QWidget):
         self.strip.show_stretch(
             stretch_of(b, anchors, tracks, c, shown, now, self.chosen), self.anchor, now, self._colours()
         )
-
-    def _run_points(self) -> tuple[Handle, ...]:
-        """What has been put down so far."""
-        if self.run is None:
-            return ()
-        found, size = [], self.points.layer.size
-        for number, put in enumerate(self.run.points):
-            one = next((s for s in self.points.pictures(self.frame) if s.footage.id == put.footage), None)
-            if one is not None:
-                at = one.lens.point(put.x, put.y)
-                unit = QPointF(at.x() / size[0], at.y() / size[1])
-                found.append(Handle(f"run{number}", unit, self.run.side_of(number), str(put.joint or ""), False))
-        return tuple(found)
 
     def is_settled(self) -> bool:
         """Whether the points of the document are followed."""

@@ -12,7 +12,8 @@ from chapto.app.studio import Studio
 from chapto.bodies.track import Place
 from chapto.document.marks import Anchor
 from chapto.document.people import Side
-from chapto.paint.mark_layer import MarkLayer, Shown
+from chapto.paint.mark_layer import MarkLayer
+from chapto.paint.mark_places import Shown
 from chapto.programme.figures_at import place_at
 
 
@@ -69,8 +70,8 @@ class Points:
         one = next((s for s in self.pictures(frame) if s.footage.id == footage), None)
         return self._exact(one) if one is not None else None
 
-    def handles(self, frame: int, anchors: tuple[Anchor, ...]) -> tuple[Handle, ...]:
-        """Where points lie in a frame, as far as they do."""
+    def handles(self, frame: int, anchors: tuple[Anchor, ...], *, guess: bool = True) -> tuple[Handle, ...]:
+        """Where points lie in a frame, as far as they do; with a `guess`, those too that were not followed so far."""
         found, size = [], self.layer.size
         tracks = self._studio.programme.readings.tracks
         for one in self.pictures(frame):
@@ -79,7 +80,7 @@ class Points:
                     continue
                 place = place_at(tracks, a.id, one.footage, one.mat)
                 near = min(a.keys, key=lambda k: abs(k.mat - one.mat))
-                if place is None and abs(near.mat - one.mat) <= WITHIN:
+                if guess and place is None and abs(near.mat - one.mat) <= WITHIN:
                     # Not followed to here: it can still be taken hold of, and put right.
                     place = Place(near.x, near.y, hidden=True)
                 if place is not None:

@@ -23,7 +23,7 @@ class MarkStage(StageView):
 
     def leave(self) -> None:
         """What was being put down is left."""
-        self.page.end_run()
+        self.page.putting.end()
 
     def take(self, step: NextStep) -> None:
         """The word that is spoken of is the current one."""
@@ -43,9 +43,9 @@ class MarkStage(StageView):
             page.choose_mark(next((m.id for m in marks if len(m.anchors) > 1 and m.beat), marks[0].id))
             page.step_point(1)
         snap("mark")
-        page.begin_figure()
+        page.putting.begin_figure()
         snap("mark-figure")
-        page.end_run()
+        page.putting.end()
 
     def close(self) -> None:
         """Nothing runs."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import QPointF, QRect, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QResizeEvent
+from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QResizeEvent, QTransform
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.playhead import Playhead, View
@@ -17,6 +17,7 @@ from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
 from chapto.media.frame_converter import fitted_size
 from chapto.paint.colours import DEEP, INK, ON_DARK, ON_DARK_SOFT, PAPER, PASSAGES, see_through
+from chapto.paint.lens import Lens
 from chapto.paint.overlay import Overlay, paint_boxes
 from chapto.paint.places import Place, first_place, second_place
 from chapto.paint.plates import plate
@@ -160,34 +161,41 @@ class Screen(QWidget):
 
     def _pictures(self, painter: QPainter, area: QRect, frame: int) -> None:
         """The picture, and the second one where there are two."""
-        f, inset = self._studio.breakdown.format, self._studio.programme.inset_at(frame)
+        f = self._studio.breakdown.format
         size, marks = (f.width, f.height), self._painted().marks
-        near, effects, windows = marks.near(frame), marks.effects(frame), marks.windows(frame)
-        if near.zoom == 1 and not effects and not windows:
-            self._lay(painter, area, size, inset)
+        lenses = [one.lens for one in marks.pictures(frame)]
+        effects, windows = marks.effects(frame), marks.windows(frame)
+        if not effects and not windows:
+            self._lay(painter, area, size, lenses)
             return
         whole = QImage(area.width(), area.height(), QImage.Format.Format_RGB32)
         whole.fill(0)
         on = QPainter(whole)
         on.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         here = QRect(0, 0, area.width(), area.height())
-        if near.zoom > 1 and self._shown is not None:
-            left, top = near.corner
-            wide, high = self._shown.width(), self._shown.height()
-            on.drawImage(QRectF(here), self._shown, QRectF(left * wide, top * high, wide / near.zoom, high / near.zoom))
-        else:
-            self._lay(on, here, size, inset)
+        self._lay(on, here, size, lenses)
         on.end()
         carry_out(whole, size, effects, windows)
         painter.drawImage(area, whole)
 
-    def _lay(self, painter: QPainter, area: QRect, size: tuple[int, int], inset: PlacedInset | None) -> None:
-        """The pictures as they come from their files."""
-        if self._shown is not None:
-            painter.drawImage(_on(area, first_place(size, inset), size), self._shown)
+    def _lay(self, painter: QPainter, area: QRect, size: tuple[int, int], lenses: list[Lens]) -> None:
+        """The pictures, each as its lens says."""
         want = self._second_want(0)
-        if inset is not None and want is not None and (image := self._feed.image(want)) is not None:
-            painter.drawImage(_on(area, second_place(size, inset), size), image)
+        images = [self._shown, self._feed.image(want) if want is not None else None]
+        for image, lens in zip(images, lenses, strict=False):
+            if image is None:
+                continue
+            painter.save()
+            if not lens.is_plain:
+                box = lens.picture()
+                painter.setClipRect(_on(area, (box.x(), box.y(), box.width(), box.height()), size))
+                m, sx, sy = lens.matrix(), area.width() / size[0], area.height() / size[1]
+                there = QTransform(m[0, 0], m[1, 0], m[0, 1], m[1, 1], m[0, 2], m[1, 2])
+                into = QTransform(sx, 0, 0, sy, area.x(), area.y())
+                back = into.inverted()[0]
+                painter.setTransform(back * there * into, combine=True)
+            painter.drawImage(_on(area, lens.place, size), image)
+            painter.restore()
 
     def _painted(self) -> Overlay:
         if self._overlay is None:
@@ -255,7 +263,7 @@ class Screen(QWidget):
         painter.drawPath(sign)
 
 
-def _on(area: QRect, place: Place, size: tuple[int, int]) -> QRect:
+def _on(area: QRect, place: tuple[float, float, float, float], size: tuple[int, int]) -> QRect:
     """A place in a frame of `size`, on the screen."""
     sx, sy = area.width() / size[0], area.height() / size[1]
     x, y, w, h = place

@@ -11,7 +11,7 @@ from chapto.paint.colours import DEEP, PAPER, see_through
 from chapto.paint.marks.drawn import Drawn
 from chapto.paint.marks.strokes import bead, cord, line, paper, path_of, thread
 
-MARGIN = 60.0
+MARGIN = 28.0
 FLAT = 11.0
 """Units by which a base that is seen from its edge is opened, so that it can be seen at all."""
 

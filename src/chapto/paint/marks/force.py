@@ -13,7 +13,7 @@ WIDE = 44.0
 THREADS = 7
 NARROW = 0.42
 """Half the sheaf's width in units, and at most as a share of its length."""
-MARGIN = 60.0
+MARGIN = 56.0
 
 
 def paint(p: QPainter, m: Drawn) -> None:

@@ -15,7 +15,7 @@ HALF = 9.0
 PLATE, THICK = 25.0, 5.0
 STEP = 17.0
 FOLD = 0.3
-MARGIN = 60.0
+MARGIN = 36.0
 
 
 def paint(p: QPainter, m: Drawn) -> None:

@@ -11,7 +11,7 @@ from chapto.paint.marks.strokes import across, along, away, bead, between, cord,
 BAR = 24.0
 HALF = 13.0
 STEP = 15.0
-MARGIN = 60.0
+MARGIN = 36.0
 
 
 def paint(p: QPainter, m: Drawn) -> None:

@@ -11,7 +11,7 @@ from chapto.paint.marks.drawn import Drawn
 from chapto.paint.marks.strokes import stitched
 
 SMALL = 2
-MARGIN = 90.0
+MARGIN = 30.0
 
 
 def paint(p: QPainter, m: Drawn) -> None:

@@ -13,7 +13,7 @@ LONG, HIGH = 30.0, 17.0
 """Half the clasp's length and half its height, in units."""
 LEAN, HANGS = -38.0, 64.0
 """Degrees by which the clasp leans, and by which a loose pin hangs from it."""
-MARGIN = 60.0
+MARGIN = 66.0
 
 
 def paint(p: QPainter, m: Drawn) -> None:

@@ -15,7 +15,7 @@ WIDE = 20.0
 STEP = 21.0
 SWING = 68.0
 """Half a post's length and the gate's width in units, the distance of its rungs, and degrees it swings."""
-MARGIN = 60.0
+MARGIN = 36.0
 
 
 def paint(p: QPainter, m: Drawn) -> None:

@@ -13,7 +13,7 @@ from chapto.paint.marks.strokes import bead, between, line, thread
 HIGH = 26.0
 LEAST, MOST = 110.0, 170.0
 """Length of the tube in units."""
-MARGIN = 110.0
+MARGIN = 72.0
 
 
 def paint(p: QPainter, m: Drawn) -> None:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QPainter
 
-from chapto.document.mark_kinds import MarkKind
+from chapto.document.mark_kinds import MarkKind, MarkState
 from chapto.paint.marks import (
     base,
     force,
@@ -25,15 +25,25 @@ from chapto.paint.marks import (
     window,
 )
 from chapto.paint.marks.drawn import Drawn
+from chapto.paint.marks.strokes import away
 
 
 @dataclass(frozen=True)
 class Look:
-    """How a kind is painted, where its slip hangs, and how far (in units) it reaches beyond its points."""
+    """How a kind is painted, where its slip hangs, and how far (in units) it reaches beyond its points; `swing` is how
+    much farther it does where it is loose or open, in shares of the way between its first two points."""
 
     paint: Callable[[QPainter, Drawn], None]
     hang: Callable[[Drawn], QPointF]
     margin: float
+    swing: float = 0.0
+
+
+def reach_of(kind: MarkKind, m: Drawn) -> float:
+    """Pixels by which a mark may lie beyond its points, in every direction."""
+    look = LOOKS[kind]
+    swings = m.state in (MarkState.LOOSE, MarkState.OPEN) and len(m.points) > 1
+    return look.margin * m.unit + (look.swing * away(m.points[0], m.points[1]) if swings else 0.0)
 
 
 def _nothing(p: QPainter, m: Drawn) -> None:
@@ -47,10 +57,10 @@ def _middle(m: Drawn) -> QPointF:
 K = MarkKind
 LOOKS: dict[MarkKind, Look] = {
     K.GRIP: Look(grip.paint, grip.hang, grip.MARGIN),
-    K.FRAME: Look(frame.paint, frame.hang, frame.MARGIN),
+    K.FRAME: Look(frame.paint, frame.hang, frame.MARGIN, 0.35),
     K.FORCE: Look(force.paint, force.hang, force.MARGIN),
     K.LEVEL: Look(level.paint, level.hang, level.MARGIN),
-    K.KNEE_LINE: Look(knee_line.paint, knee_line.hang, knee_line.MARGIN),
+    K.KNEE_LINE: Look(knee_line.paint, knee_line.hang, knee_line.MARGIN, 1.0),
     K.BASE: Look(base.paint, base.hang, base.MARGIN),
     K.WEIGHT: Look(weight.paint, weight.hang, weight.MARGIN),
     K.STEP: Look(step.paint, step.hang, step.MARGIN),

@@ -11,7 +11,7 @@ from chapto.paint.marks.strokes import bead, cord, path_of
 
 KNOTS = 5
 """Places of the trail from one knot to the next: it has ten a second."""
-MARGIN = 50.0
+MARGIN = 28.0
 
 
 def paint(p: QPainter, m: Drawn) -> None:

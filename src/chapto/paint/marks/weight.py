@@ -10,7 +10,7 @@ from chapto.paint.marks.drawn import Drawn
 from chapto.paint.marks.strokes import bead, cord, line, paper, stitched, stroke
 
 WIDE, HIGH = 27.0, 38.0
-MARGIN = 70.0
+MARGIN = 56.0
 
 
 def paint(p: QPainter, m: Drawn) -> None:

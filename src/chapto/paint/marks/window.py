@@ -13,7 +13,7 @@ SHAPE = 4 / 3
 EDGE = 7.0
 MOST = 0.42
 """Width of a spot by its height; the frame's breadth in units; the most of the picture's width that it takes."""
-MARGIN = 90.0
+MARGIN = 30.0
 
 
 def spot(m: Drawn) -> QRectF:
