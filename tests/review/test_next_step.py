@@ -9,9 +9,11 @@ from msgspec.structs import replace
 
 from chapto.document import edit_footage, edit_log, edit_people, edit_script
 from chapto.document.breakdown import Breakdown
-from chapto.document.clearance import Agreement
+from chapto.document.clearance import Agreement, Person
+from chapto.document.edit_marks import add_mark, put_anchor
+from chapto.document.mark_kinds import MarkKind
 from chapto.programme.compile import compile_programme
-from chapto.review.next_step import next_step
+from chapto.review.next_step import next_step, uncovered
 from chapto.review.open_work import open_counts
 from chapto.review.work import Situation, Stage
 from tests.document.samples import footage, small
@@ -68,3 +70,15 @@ def test_the_next_step_asks_for_decisions_first_and_for_people_last() -> None:
     p = compile_programme(b, {})
     assert "stretch" not in next_step(Situation(b, p)).sentence
     assert "2 stretches" in next_step(Situation(Breakdown(title="x", footage=b.footage), p, undecided=2)).sentence
+
+
+def test_who_said_no_is_asked_to_be_covered_until_there_is_a_cover() -> None:
+    """In every file they are seen in; one cover is for one of them."""
+    no = Person(id="p1", name="Sunna Vale", agreement=Agreement.REFUSED)
+    b = replace(small(), people=(no,), footage=(replace(small().footage[0], seen=("p1",)),))
+    found = uncovered(Situation(b, compile_programme(b, {})))
+    assert found is not None and "Sunna Vale did not agree: cover them" in found.sentence and found.stage is Stage.MARK
+    assert open_counts(Situation(b, compile_programme(b, {})))[Stage.MARK] == 1
+    covered = put_anchor(b, "f1", F(14), (0.5, 0.5))
+    covered = add_mark(covered, MarkKind.COVER, anchors=("a1",))
+    assert uncovered(Situation(covered, compile_programme(covered, {}))) is None

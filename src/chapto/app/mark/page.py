@@ -194,7 +194,7 @@ class MarkPage(QWidget):
         self._player.pause()
         self.mark, self.anchor = "", ""
         self.canvas.setFocus()
-        self._follow_picture()
+        self.follow()
 
     def _made(self, mark: str, figure: str) -> None:
         self.canvas.place_cross(None)

@@ -27,6 +27,8 @@ from chapto.paint.colours import (
 
 LEFT, RIGHT, TOP, FOOT = 146.0, 14.0, 24.0, 8.0
 HIGHEST = 24.0
+NAMED = 13.0
+"""Pixels of a row: the highest, and from which on each has its name beside it."""
 FRAY = 3.4
 """Pixels by which a thread comes apart where its point is in doubt."""
 
@@ -111,11 +113,11 @@ class StretchStrip(QWidget):
     def _thread(self, p: QPainter, thread: Thread, y: float, high: float) -> None:
         chosen = thread.anchor == self.chosen
         colour = self.colours.get(thread.side, PAPER) if thread.side is not None else PAPER
-        p.setFont(text_font(12, 600 if chosen else 400))
-        p.setPen(QColor(ON_DARK if chosen else ON_DARK_SOFT))
-        p.drawText(
-            QRectF(8, y - 10, LEFT - 16, 20), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, thread.name
-        )
+        if chosen or high >= NAMED:
+            p.setFont(text_font(12, 600 if chosen else 400))
+            p.setPen(QColor(ON_DARK if chosen else ON_DARK_SOFT))
+            right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
+            p.drawText(QRectF(8, y - 10, LEFT - 16, 20), right, thread.name)
         p.save()
         p.setClipRect(QRectF(LEFT, 0, self.width() - LEFT - RIGHT, self.height()))
         for start, end, doubt, hidden in thread.pieces:
@@ -126,13 +128,13 @@ class StretchStrip(QWidget):
             else:
                 self._strands(p, one, other, y, doubt, colour, min(high, 16) / 16)
         for second, seen in thread.keys:
-            self._pin(p, self._x(second), y, seen, chosen)
+            self._pin(p, self._x(second), y, seen, chosen, min(4.2, 0.42 * high))
         p.restore()
 
     def _strands(self, p: QPainter, one: float, other: float, y: float, doubt: float, colour: str, by: float) -> None:
         """A thread: one cord where it is sure, three loose strands where it is not."""
         if doubt < 0.34:
-            p.setPen(QPen(QColor(colour), 3.2, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+            p.setPen(QPen(QColor(colour), 1.4 + 1.8 * by, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
             p.drawLine(QLineF(one, y, other, y))
             return
         p.setPen(QPen(QColor(AMBER if doubt > 0.6 else colour), 1.2))
@@ -146,9 +148,9 @@ class StretchStrip(QWidget):
                 x, turn = x2, -turn
             p.drawPath(path)
 
-    def _pin(self, p: QPainter, x: float, y: float, seen: bool, chosen: bool) -> None:
+    def _pin(self, p: QPainter, x: float, y: float, seen: bool, chosen: bool, size: float) -> None:
         """A key: a pin through the thread, its head filled where the point is seen from there on."""
         p.setPen(QPen(QColor(PAPER), 1.6))
-        p.drawLine(QLineF(x, y, x, y + 6))
+        p.drawLine(QLineF(x, y, x, y + 1.4 * size))
         p.setBrush(QColor(CHOSEN if chosen else PAPER) if seen else QColor(DEEP))
-        p.drawEllipse(QPointF(x, y - 1), 4.2, 4.2)
+        p.drawEllipse(QPointF(x, y - 0.2 * size), size, size)

@@ -22,7 +22,7 @@ from chapto.paint.signs import side_sign
 
 HIGH = 0.058
 """Share of the picture's height."""
-WIDEST = 0.46
+WIDEST = 0.54
 NEAR, FAR, RINGS, TURNS = 62.0, 250.0, 5, 20
 """Units from the mark at which a slip is tried, and how often."""
 
