@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 from fractions import Fraction
-from math import ceil
 
 from PyQt6.QtCore import QEvent, QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QShowEvent
@@ -18,6 +17,7 @@ from chapto.app.mark.kind_tiles import KindTiles
 from chapto.app.mark.points import Handle, Points
 from chapto.app.mark.putting_down import PuttingDown
 from chapto.app.mark.run import Put, Run
+from chapto.app.mark.seeking import frame_of_mark, frame_of_word, frame_showing
 from chapto.app.mark.slip_line import SlipLine
 from chapto.app.mark.stretch_strip import StretchStrip
 from chapto.app.mark.strip_model import anchors_of, stretch_of
@@ -125,7 +125,7 @@ class MarkPage(QWidget):
         self.at = (beat, number)
         cell = self.cell()
         self.mark, self.figure, self.anchor = (cell.marks[0].mark if cell is not None and cell.marks else ""), "", ""
-        self._show_word()
+        self.show_at(frame_of_word(self._studio.programme, *self.at, self.mark))
         self.follow()
 
     def choose_mark(self, mark: str) -> None:
@@ -135,12 +135,17 @@ class MarkPage(QWidget):
         if found is None:
             return
         self.mark, self.figure, self.anchor = mark, "", ""
-        if found.beat and self.at != (found.beat, found.word):
+        if found.beat:
             self.at = (found.beat, found.word)
-            self._show_word()
-        elif found.moment or not found.beat:
-            self._show_mark(found)
+        self.show_at(frame_of_mark(self._studio.breakdown, self._studio.programme, found))
         self.follow()
+
+    def show_at(self, frame: int | None) -> None:
+        """Show a frame of the programme, standing still."""
+        if frame is not None:
+            self._player.pause()
+            self._player.switch(View.WATCH)
+            self._player.show_frame(frame)
 
     def cell(self) -> WordCell | None:
         """The current word."""
@@ -157,32 +162,6 @@ class MarkPage(QWidget):
             place = wanted[0] if by > 0 else wanted[-1]
             cell = marked[places.index(place)]
             self.choose_word(cell.beat, cell.number)
-
-    def _show_word(self) -> None:
-        p = self._studio.programme
-        word = next((w for w in p.words if (w.beat, w.word) == self.at), None)
-        if word is not None:
-            self._player.pause()
-            self._player.switch(View.WATCH)
-            placed = next((m for m in p.marks if m.mark.id == self.mark), None)
-            first = int(word.start * p.fps)
-            # By then the mark has come altogether.
-            self._player.show_frame(min(first + 5, placed.end - 1) if placed is not None else first)
-
-    def _show_mark(self, mark: Mark) -> None:
-        p = self._studio.programme
-        placed = next((m for m in p.marks if m.mark.id == mark.id), None)
-        if placed is not None:
-            self._player.pause()
-            self._player.show_frame(min(placed.start + 5, placed.end - 1))
-            return
-        c = self._studio.breakdown.camera(footage_of(self._studio.breakdown, mark))
-        key = next(a for a in self._studio.breakdown.anchors if a.id in mark.anchors).keys[0]
-        shown = p.time_map.watched_at(key.mat) if p.frames else ()
-        here = next((s for s in shown if p.time_map.passages[s.passage].footage == c.id), None)
-        if here is not None:
-            self._player.pause()
-            self._player.show_frame(here.start)
 
     # ── putting down ─────────────────────────────────────────────────────────────────────────────────────
     @property
@@ -265,7 +244,7 @@ class MarkPage(QWidget):
     def hide(self) -> None:
         """From here on the chosen point is hidden; or it is seen again."""
         handle = next((h for h in self.canvas.handles if h.anchor == self.anchor), None)
-        put = self._put_of(self.anchor, handle.at) if handle is not None else None
+        put = self._put(self.anchor, handle.at) if handle is not None else None
         if put is not None:
             self.acts.hide(self.anchor, put.mat, (put.x, put.y))
 
@@ -287,17 +266,14 @@ class MarkPage(QWidget):
             self.acts.remove_figure(figure)
 
     def _move(self, anchor: str, at: QPointF, *, merge: str = "") -> None:
-        put = self._put_of(anchor, at)
+        put = self._put(anchor, at)
         if put is not None:
             self.acts.move_point(anchor, put.mat, (put.x, put.y), merge=merge)
 
-    def _put_of(self, anchor: str, at: QPointF) -> Put | None:
-        """What a place means for a point: it has to lie on the point's own picture."""
-        put = self.points.put(self.frame, at)
-        a = next((a for a in self._studio.breakdown.anchors if a.id == anchor), None)
-        if put is None or a is None or put.footage != a.footage:
-            self._studio.message.emit("The point belongs to another camera's picture.")
-            return None
+    def _put(self, anchor: str, at: QPointF) -> Put | None:
+        put = self.points.put_of(self.frame, anchor, at)
+        if put is None:
+            self._studio.message.emit("The point belongs to another camera’s picture.")
         return put
 
     def _pressed(self, at: QPointF) -> None:
@@ -309,22 +285,12 @@ class MarkPage(QWidget):
             self.anchor, self._dragged = handle.anchor, at
         elif self.anchor:
             self.anchor = ""
-        elif (mark := self._mark_at(at)) is not None:
+        elif (mark := self.points.mark_at(self.frame, at)) is not None:
             self.mark, self.figure = mark, ""
             self.follow()
         else:
             self._player.toggle()
         self._follow_picture()
-
-    def _mark_at(self, at: QPointF) -> str | None:
-        """The mark whose points lie near a place."""
-        size, best, found = self.points.layer.size, 40.0 * self.points.layer.size[1] / 720, None
-        for placed, drawn in self.points.layer.drawn(self.frame) if self._studio.programme.frames else ():
-            for p in drawn.points:
-                apart = ((p.x() - at.x() * size[0]) ** 2 + (p.y() - at.y() * size[1]) ** 2) ** 0.5
-                if apart < best:
-                    best, found = apart, placed.mark.id
-        return found
 
     def _drag(self, at: QPointF) -> None:
         if self._dragged is not None:
@@ -342,24 +308,11 @@ class MarkPage(QWidget):
 
     def _seek(self, second: float) -> None:
         """Show the picture of a mat second: in the programme where it is shown nearest to here."""
-        p = self._studio.programme
-        mat = Fraction(second).limit_denominator(100_000)
-        mine = {a.footage for a in self.anchors()}
-        best: tuple[int, int] | None = None
-        for passage in p.passages:
-            if passage.footage not in mine:
-                continue
-            # The first frame that shows the picture of that second, and not the one before.
-            frames = ceil((mat - passage.mat_in) * p.fps / passage.rate) if passage.rate else 0
-            held = bool(passage.rate) or abs(mat - passage.mat_in) < Fraction(1, 100)
-            if not held or not 0 <= frames < passage.frames:
-                continue
-            frame = passage.watch_in + frames
-            if best is None or abs(frame - self.frame) < best[0]:
-                best = abs(frame - self.frame), frame
+        mine = frozenset(a.footage for a in self.anchors())
+        frame = frame_showing(self._studio.programme, mine, Fraction(second).limit_denominator(100_000), self.frame)
         self._player.pause()
-        if best is not None:
-            self._player.show_frame(best[1])
+        if frame is not None:
+            self._player.show_frame(frame)
 
     # ── following ────────────────────────────────────────────────────────────────────────────────────────
     def showEvent(self, event: QShowEvent | None) -> None:

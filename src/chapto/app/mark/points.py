@@ -28,6 +28,8 @@ class Handle:
     hidden: bool
 
 
+NEAR = 40 / 720
+"""Share of the picture's height from a point within which a press means its mark."""
 WITHIN = Fraction(6)
 """Mat seconds from a key within which a point that was not followed so far can be put down again."""
 
@@ -64,6 +66,22 @@ class Points:
                 fx, fy = one.lens.back(place)
                 return Put(one.footage.id, self._exact(one), min(max(fx, 0.0), 1.0), min(max(fy, 0.0), 1.0))
         return None
+
+    def put_of(self, frame: int, anchor: str, at: QPointF) -> Put | None:
+        """What a place means for a point that is there: it has to lie on the point's own footage."""
+        put = self.put(frame, at)
+        found = next((a for a in self._studio.breakdown.anchors if a.id == anchor), None)
+        return put if put is not None and found is not None and put.footage == found.footage else None
+
+    def mark_at(self, frame: int, at: QPointF) -> str | None:
+        """The mark (by id) with a point near a place of the picture, the nearest one."""
+        size, best, found = self.layer.size, NEAR * self.layer.size[1], None
+        for placed, drawn in self.layer.drawn(frame) if self._studio.programme.frames else ():
+            for p in drawn.points:
+                apart = ((p.x() - at.x() * size[0]) ** 2 + (p.y() - at.y() * size[1]) ** 2) ** 0.5
+                if apart < best:
+                    best, found = apart, placed.mark.id
+        return found
 
     def mat(self, frame: int, footage: str) -> Fraction | None:
         """The mat time at which the picture of a footage on show at a frame begins."""
