@@ -66,19 +66,40 @@ def test_a_file_whose_name_is_no_text_is_a_sentence(tmp_path: Path) -> None:
     assert done.returncode == 1 and b"rename it" in done.stderr and b"Traceback" not in done.stderr
 
 
+EVERY_STAGE = """
+import sys
+from pathlib import Path
+from PyQt6.QtTest import QTest
+from chapto.app import start
+from chapto.app.faults import Faults
+from chapto.review.work import Stage
+
+app = start.application()
+windows = start.Windows(Faults())
+windows.open(Path(sys.argv[1]))
+for stage in (Stage.FOOTAGE, Stage.LOG, Stage.WRITE, Stage.MARK, Stage.VOICE, Stage.PUBLISH):
+    windows.now.go(stage)
+    QTest.qWait(200)
+    assert windows.now.stage == stage, stage
+windows.now.close()
+"""
+
+
 @pytest.mark.skipif(shutil.which("strace") is None, reason="strace is not installed")
-def test_no_command_ever_opens_a_socket_to_a_network(tmp_path: Path) -> None:
-    """The demo, with the window and its pictures, is looked at where it is rendered."""
+def test_no_command_and_no_stage_ever_opens_a_socket_to_a_network(tmp_path: Path) -> None:
     make(tmp_path / "a.mp4", Clip(frames=12)).rename(tmp_path / "http:")
     trace = tmp_path / "trace"
     commands = [
-        ["new", "http:", "-o", "x.chapto"], ["render", "x.chapto", "-o", "x.mp4", "--quiet"], ["inspect", "x.chapto"],
-    ]  # fmt: skip
+        [*CHAPTO, "new", "http:", "-o", "x.chapto"],
+        [*CHAPTO, "render", "x.chapto", "-o", "x.mp4", "--quiet"],
+        [*CHAPTO, "inspect", "x.chapto"],
+        [sys.executable, "-c", EVERY_STAGE, "x.chapto"],
+    ]
     traced = 0
     for command in commands:
         done = subprocess.run(
-            ["strace", "-f", "-qq", "-e", "trace=socket,connect,execve", "-o", str(trace), *CHAPTO, *command],
-            capture_output=True, text=True, env=environment(), timeout=230, cwd=tmp_path,
+            ["strace", "-f", "-qq", "-e", "trace=socket,connect,execve", "-o", str(trace), *command],
+            capture_output=True, text=True, env=environment(QT_QPA_PLATFORM="offscreen"), timeout=120, cwd=tmp_path,
         )  # fmt: skip
         if "ptrace" in done.stderr and done.returncode != 0:
             pytest.skip("this machine does not let strace look")

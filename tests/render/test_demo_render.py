@@ -9,7 +9,6 @@ from __future__ import annotations
 import fcntl
 import json
 import os
-import shutil
 import subprocess
 import sys
 from pathlib import Path
@@ -40,10 +39,8 @@ def rendered(tmp_path_factory: pytest.TempPathFactory) -> tuple[Path, Decoded]:
         fcntl.flock(lock, fcntl.LOCK_EX)
         if not folder.exists():
             bare = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")}
-            watched = ["strace", "-f", "-qq", "--seccomp-bpf", "-e", "trace=socket,connect,execve", "-o"]
-            looking = [*watched, str(folder.with_suffix(".trace"))] if shutil.which("strace") else []
             done = subprocess.run(
-                [*looking, sys.executable, "-m", "chapto.cli", "demo", "--folder", str(folder)],
+                [sys.executable, "-m", "chapto.cli", "demo", "--folder", str(folder)],
                 capture_output=True, text=True, check=False, env=bare,
             )  # fmt: skip
             assert done.returncode == 0, done.stderr
@@ -75,14 +72,6 @@ def test_the_demo_without_a_display_makes_a_video_what_belongs_to_it_and_picture
         image = QImage(str(place))
         assert (image.width(), image.height()) == (1280, 800)
         assert len({image.pixel(x, y) for x in range(0, 1280, 40) for y in range(0, 800, 40)}) > 5
-
-
-def test_rendering_and_opening_the_window_open_no_socket_to_a_network(rendered: tuple[Path, Decoded]) -> None:
-    trace = rendered[0].parent.with_suffix(".trace")
-    calls = trace.read_text() if trace.exists() else ""
-    if "execve(" not in calls:
-        pytest.skip("nothing could be traced on this machine")
-    assert "AF_INET" not in calls
 
 
 @pytest.mark.timeout(600)
