@@ -178,11 +178,13 @@ class Canvas(QWidget):
         p.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 
     def _hint(self, p: QPainter) -> None:
+        """Below the picture where there is room, else at its foot."""
         font = text_font(14, 500)
         p.setFont(font)
         area = self._screen.area()
         wide = min(QFontMetricsF(font).horizontalAdvance(self.hint) + 28, area.width() - 20)
-        box = QRectF(area.center().x() - wide / 2, area.bottom() - 42, wide, 30)
+        top = area.bottom() + 6 if self.height() - area.bottom() >= 38 else area.bottom() - 42
+        box = QRectF(area.center().x() - wide / 2, top, wide, 30)
         plate(p, box, 5, DEEP, SPRUCE_LINE)
         p.setPen(QColor(ON_DARK))
         text = QFontMetricsF(font).elidedText(self.hint, Qt.TextElideMode.ElideRight, wide - 20)
