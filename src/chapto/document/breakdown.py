@@ -108,6 +108,14 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
         """The footage with that id; `DocumentError` when there is none."""
         return by_id(self.footage, footage_id, "footage")
 
+    def anchor(self, anchor_id: str) -> Anchor:
+        """The anchor with that id; `DocumentError` when there is none."""
+        return by_id(self.anchors, anchor_id, "anchor")
+
+    def figure(self, figure_id: str) -> Figure:
+        """The figure with that id; `DocumentError` when there is none."""
+        return by_id(self.figures, figure_id, "figure")
+
     def athlete(self, side: Side, mat: Fraction | None = None) -> Athlete:
         """Who is `side` at a mat time: in a round with athletes of its own one of those, else the breakdown's."""
         here = None if mat is None else next((r for r in self.rounds if r.start <= mat <= r.end), None)

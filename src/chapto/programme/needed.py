@@ -8,6 +8,7 @@ from fractions import Fraction
 from chapto.document.breakdown import Breakdown
 from chapto.document.mark_kinds import RULES, MarkKind
 from chapto.document.marks import Mark, key_times
+from chapto.programme.placed_marks import footage_of
 from chapto.programme.programme import Programme
 
 Needed = Mapping[str, tuple[Fraction, Fraction]]
@@ -59,9 +60,8 @@ def _shown(programme: Programme, footage: str, start: int, end: int) -> list[tup
 
 def _covered(b: Breakdown, programme: Programme, mark: Mark) -> list[tuple[Fraction, Fraction]]:
     """What is shown of a cover's stretch."""
-    footage = next(a.footage for a in b.anchors if a.id == mark.anchors[0])
     found = []
-    for start, end in _shown(programme, footage, 0, programme.frames):
+    for start, end in _shown(programme, footage_of(b, mark), 0, programme.frames):
         low, high = mark.span or (start, end)
         if max(start, low) <= min(end, high):
             found.append((max(start, low), min(end, high)))

@@ -91,9 +91,7 @@ def place_marks(
 
 def footage_of(b: Breakdown, mark: Mark) -> str:
     """The id of the footage a mark is drawn on."""
-    if mark.figure:
-        return next(f.footage for f in b.figures if f.id == mark.figure)
-    return next(a.footage for a in b.anchors if a.id in mark.anchors)
+    return b.figure(mark.figure).footage if mark.figure else b.anchor(mark.anchors[0]).footage
 
 
 def covered(b: Breakdown, tracks: Tracks, c: Footage, mat: Fraction) -> tuple[CoveredSpot, ...]:
@@ -103,7 +101,7 @@ def covered(b: Breakdown, tracks: Tracks, c: Footage, mat: Fraction) -> tuple[Co
     for mark in b.marks:
         if mark.kind is not MarkKind.COVER or (mark.span and not mark.span[0] <= mat < mark.span[1]):
             continue
-        anchor = next(a for a in b.anchors if a.id == mark.anchors[0])
+        anchor = b.anchor(mark.anchors[0])
         if anchor.footage != c.id:
             continue
         track = tracks.get(anchor.id)

@@ -20,9 +20,9 @@ from chapto.app.mark.run import Put, Run
 from chapto.app.mark.seeking import frame_of_mark, frame_of_word, frame_showing
 from chapto.app.mark.slip_line import SlipLine
 from chapto.app.mark.stretch_strip import StretchStrip
-from chapto.app.mark.strip_model import anchors_of, stretch_of
+from chapto.app.mark.strip_model import anchors_of, key_beside, shown_of, stretch_of
 from chapto.app.mark.word_list import WordList
-from chapto.app.mark.words_model import BeatWords, WordCell, beats_with_marks, stops
+from chapto.app.mark.words_model import BeatWords, WordCell, beats_with_marks, stop_beside, stops
 from chapto.app.playhead import View
 from chapto.app.screen.player import Player
 from chapto.app.screen.screen import Screen
@@ -153,14 +153,8 @@ class MarkPage(QWidget):
 
     def step_word(self, by: int) -> None:
         """To the tied or marked word before or after."""
-        marked = stops(self._beats)
-        order = {(w.beat, w.number): i for i, w in enumerate(w for beat in self._beats for w in beat.words)}
-        here = order.get(self.at, -1)
-        places = [order[w.beat, w.number] for w in marked]
-        wanted = [i for i in places if (i > here if by > 0 else i < here)]
-        if wanted:
-            place = wanted[0] if by > 0 else wanted[-1]
-            cell = marked[places.index(place)]
+        cell = stop_beside(self._beats, self.at, by)
+        if cell is not None:
             self.choose_word(cell.beat, cell.number)
 
     # ── putting down ─────────────────────────────────────────────────────────────────────────────────────
@@ -235,11 +229,9 @@ class MarkPage(QWidget):
         """To the picture of the key before or after."""
         mat = self._player.head.seen_mat(self._studio.programme)
         mine = [a for a in self.anchors() if not self.anchor or a.id == self.anchor]
-        times = sorted({k.mat for a in mine for k in a.keys})
-        near = Fraction(1, 100)
-        wanted = [t for t in times if (t > mat + near if by > 0 else t < mat - near)]
-        if wanted:
-            self._seek(float(wanted[0] if by > 0 else wanted[-1]))
+        wanted = key_beside(mine, mat, by)
+        if wanted is not None:
+            self._seek(float(wanted))
 
     def hide(self) -> None:
         """From here on the chosen point is hidden; or it is seen again."""
@@ -365,7 +357,7 @@ class MarkPage(QWidget):
             whose = b.athlete(figure.side, mat).name
             self._said.setText("  ·  ".join(facts) or f"{whose}, {len(figure.anchors)} of 14 points")
             return
-        count = sum(1 for m in b.marks)
+        count = len(b.marks)
         self._said.setText(f"{count} mark{'s' if count != 1 else ''}" if count else "Up, Down: the word; M: its mark")
 
     def _fact(self) -> str:
@@ -400,17 +392,9 @@ class MarkPage(QWidget):
         self.canvas.show_points((*handles, *self.putting.handles()), self.anchor, hint, placing=self.run is not None)
         anchors = self.anchors()
         c = b.camera(anchors[0].footage) if anchors else None
-        fps = p.fps
-        shown = tuple(
-            (float(p.time_map.mat_at(m.start)), float(p.time_map.mat_at(m.end - 1)) + float(1 / fps))
-            for m in p.marks
-            if m.mark.id == self.mark and p.time_map.passage_at(m.start).footage == m.footage
-        )
         now = self._player.head.seen_mat(p)
-        tracks = dict(p.readings.tracks)
-        self.strip.show_stretch(
-            stretch_of(b, anchors, tracks, c, shown, now, self.chosen), self.anchor, now, self._colours()
-        )
+        stretch = stretch_of(b, anchors, p.readings.tracks, c, shown_of(p, self.mark), now, self.chosen)
+        self.strip.show_stretch(stretch, self.anchor, now, self._colours())
 
     def is_settled(self) -> bool:
         """Whether the points of the document are followed."""

@@ -31,11 +31,9 @@ def frame_of_mark(b: Breakdown, p: Programme, mark: Mark) -> int | None:
     placed = next((m for m in p.marks if m.mark.id == mark.id), None)
     if placed is not None:
         return min(placed.start + COME, placed.end - 1)
-    anchors = [a for a in b.anchors if a.id in mark.anchors]
-    if not anchors:
+    if not mark.anchors:
         return None
-    here = frozenset({footage_of(b, mark)})
-    return frame_showing(p, here, anchors[0].keys[0].mat, 0)
+    return frame_showing(p, frozenset({footage_of(b, mark)}), b.anchor(mark.anchors[0]).keys[0].mat, 0)
 
 
 def frame_showing(p: Programme, footage: frozenset[str], mat: Fraction, near: int) -> int | None:

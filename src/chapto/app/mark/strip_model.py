@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
@@ -14,10 +15,14 @@ from chapto.document.footage import Footage
 from chapto.document.mark_kinds import RULES
 from chapto.document.marks import Anchor, Mark
 from chapto.document.people import Side
+from chapto.programme.figures_at import Tracks
+from chapto.programme.programme import Programme
 
 ROUND = 2.5
 """Mat seconds shown beyond the first and the last key."""
 STEP = 1 / 30
+NEAR = Fraction(1, 100)
+"""Mat seconds from a key within which its picture is the one that is on show."""
 MOST_ROWS = 14
 
 
@@ -46,7 +51,7 @@ class Stretch:
 def stretch_of(
     b: Breakdown,
     anchors: tuple[Anchor, ...],
-    tracks: dict[str, Track],
+    tracks: Tracks,
     c: Footage | None,
     shown: tuple[tuple[float, float], ...],
     now: Fraction,
@@ -59,6 +64,23 @@ def stretch_of(
     some = anchors[:MOST_ROWS] if c is not None else ()
     threads = tuple(_thread(a, _name(b, a, mark, i), tracks.get(a.id), c) for i, a in enumerate(some) if c is not None)
     return Stretch(start, end, threads, shown)
+
+
+def shown_of(p: Programme, mark: str) -> tuple[tuple[float, float], ...]:
+    """From which mat second to which a mark (by id) is on the screen as the large picture."""
+    return tuple(
+        (float(p.time_map.mat_at(m.start)), float(p.time_map.mat_at(m.end - 1)) + float(1 / p.fps))
+        for m in p.marks
+        if m.mark.id == mark and p.time_map.passage_at(m.start).footage == m.footage
+    )
+
+
+def key_beside(anchors: Iterable[Anchor], mat: Fraction, by: int) -> Fraction | None:
+    """The mat time of the nearest key after a mat time, or before it where `by` is below 0."""
+    times = [k.mat for a in anchors for k in a.keys]
+    if by > 0:
+        return min((t for t in times if t > mat + NEAR), default=None)
+    return max((t for t in times if t < mat - NEAR), default=None)
 
 
 def anchors_of(b: Breakdown, mark: Mark | None, figure: str) -> tuple[Anchor, ...]:

@@ -72,3 +72,12 @@ def beats_with_marks(b: Breakdown, unplaced: dict[str, str]) -> tuple[BeatWords,
 def stops(beats: tuple[BeatWords, ...]) -> tuple[WordCell, ...]:
     """The words worth going to: tied ones, and those that marks hang under."""
     return tuple(w for beat in beats for w in beat.words if w.moment or w.marks)
+
+
+def stop_beside(beats: tuple[BeatWords, ...], at: tuple[str, int], by: int) -> WordCell | None:
+    """The first stop after the word `at` (beat, number), or the last before it where `by` is below 0."""
+    order = {(w.beat, w.number): i for i, w in enumerate(w for beat in beats for w in beat.words)}
+    here = order.get(at, -1)
+    after = [w for w in stops(beats) if order[w.beat, w.number] > here]
+    before = [w for w in stops(beats) if order[w.beat, w.number] < here]
+    return next(iter(after), None) if by > 0 else next(reversed(before), None)
