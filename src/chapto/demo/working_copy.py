@@ -6,9 +6,9 @@ from pathlib import Path
 
 from platformdirs import user_data_path
 
+from chapto.demo.readings import know_readings
 from chapto.demo.story import demo_breakdown
 from chapto.demo.takes import know_words, with_takes
-from chapto.demo.tracks import know_tracks
 from chapto.store.outputs import free_name
 from chapto.store.schema import encode
 from chapto.store.session import Session
@@ -35,7 +35,7 @@ def demo_project(*, fresh: bool = False, folder: Path | None = None, takes: bool
     nothing is drawn."""
     place = (folder if folder is not None else user_data_path("chapto") / "demo") / "two-knee-slides.chapto"
     know_words()
-    know_tracks()
+    know_readings()
     if fresh or not place.exists():
         place.parent.mkdir(parents=True, exist_ok=True)
         demo = demo_breakdown(place.parent, marks=marks)
