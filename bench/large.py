@@ -28,7 +28,8 @@ from chapto.pacing.styles import house_styles
 from chapto.programme.angles import AngleTrack
 from chapto.programme.compile import compile_programme, line_for
 from chapto.programme.sections import fit_script
-from chapto.publish.script_text import parts_of, put_parts
+from chapto.publish.scripts.plain_text import parts_of
+from chapto.publish.scripts.put_in import put_parts
 
 SIZES = (100, 300, 1000, 3000)
 SOUND = """

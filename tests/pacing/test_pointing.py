@@ -8,7 +8,8 @@ from chapto.document import edit_script
 from chapto.document.bout import Moment
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Beat, Section, Tie
-from chapto.pacing.pointing import offers, pointing_words
+from chapto.pacing.offers import offers
+from chapto.pacing.pointing_words import pointing_words
 from tests.document.samples import small
 
 F = Fraction

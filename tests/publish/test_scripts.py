@@ -10,15 +10,11 @@ from chapto.document import edit_script
 from chapto.document.checks import checked
 from chapto.programme.programme import Caption
 from chapto.publish.captions import to_subrip, to_webvtt
-from chapto.publish.script_text import (
-    LONGEST,
-    ImportedSection,
-    ScriptFileError,
-    parts_of,
-    put_parts,
-    read_script,
-    split_beats,
-)
+from chapto.publish.scripts.beats_of import LONGEST, split_beats
+from chapto.publish.scripts.parts import ImportedBeat, ImportedSection, ScriptFileError
+from chapto.publish.scripts.plain_text import parts_of
+from chapto.publish.scripts.put_in import put_parts
+from chapto.publish.scripts.read import read_script
 from tests.document.samples import small
 
 MARKDOWN = """Before it all.
@@ -39,14 +35,18 @@ It is already the trouble.
 
 
 def test_headings_make_sections_paragraphs_and_list_items_make_beats() -> None:
-    assert parts_of(MARKDOWN) == (
-        ImportedSection("", ("Before it all.",)),
-        ImportedSection(
+    assert [(p.title, texts(p)) for p in parts_of(MARKDOWN)] == [
+        ("", ["Before it all."]),
+        (
             "The first try",
-            ("Her knee lands on top. It is already the trouble.", "Look at the frame.", "Nothing to lean on."),
+            ["Her knee lands on top. It is already the trouble.", "Look at the frame.", "Nothing to lean on."],
         ),
-        ImportedSection("Second try", ("The underhook first.", "Then the knee.")),
-    )
+        ("Second try", ["The underhook first.", "Then the knee."]),
+    ]
+
+
+def texts(part: ImportedSection) -> list[str]:
+    return [beat.text for beat in part.beats]
 
 
 @given(st.lists(st.sampled_from(["word", "knee,", "slides.", "there!", "why?"]), max_size=400))
@@ -66,7 +66,7 @@ def test_a_pasted_script_goes_after_the_beat_and_its_sections_behind_the_section
 
 def test_an_empty_beat_is_filled_first() -> None:
     b = edit_script.rewrite(small(), "b1", "")
-    b = put_parts(b, "s1", "b1", (ImportedSection("", ("One.", "Two.")),))
+    b = put_parts(b, "s1", "b1", (ImportedSection("", (ImportedBeat("One."), ImportedBeat("Two."))),))
     assert [x.text for x in b.script[0].beats] == ["One.", "Two."]
 
 
@@ -77,7 +77,7 @@ def test_caption_files_come_in_as_the_words_that_were_said(tmp_path: Path, endin
     )
     path = tmp_path / f"said{ending}"
     path.write_text(write(captions))  # type: ignore[operator]
-    assert [p.beats for p in read_script(path)] == [("Her knee & hip slide in. Watch this.",)]
+    assert [texts(p) for p in read_script(path)] == [["Her knee & hip slide in. Watch this."]]
 
 
 @pytest.mark.parametrize(
@@ -116,4 +116,4 @@ def test_one_word_longer_than_a_beat_may_be_is_cut(tmp_path: Path) -> None:
     ("text", "plain"), [("a * b", "a * b"), ("2*3*4", "234"), ("**b** and *i*", "b and i"), ("_one", "_one")]
 )
 def test_only_marks_in_pairs_round_words_go(text: str, plain: str) -> None:
-    assert parts_of(text)[0].beats == (plain,)
+    assert texts(parts_of(text)[0]) == [plain]

@@ -151,6 +151,14 @@ def test_a_file_of_the_seventh_version_still_opens_as_it_was() -> None:
     assert (b.anchors, b.figures, b.marks) == ((), (), ()) and decode(encode(b), "again.chapto") == b
 
 
+def test_a_file_of_the_eighth_version_still_opens_as_it_was() -> None:
+    """Before version 9 no times and no marks of speakers came with a script, and nothing was drafted."""
+    b = decode((OLD_FILE.parent / "version-8.chapto").read_bytes(), "version-8.chapto")
+    assert (len(b.marks), b.anchors[0].keys[0].x, b.narrators[0].written) == (1, 0.4, ())
+    assert [(beat.stamps, beat.drafted) for _, beat in b.beats()] == [((), "")]
+    assert decode(encode(b), "again.chapto") == b
+
+
 def test_a_refused_file_is_left_as_it_was(tmp_path: Path) -> None:
     newer = tmp_path / "newer.chapto"
     newer.write_bytes(encode(small()).replace(f'"version": {VERSION}'.encode(), b'"version": 50'))

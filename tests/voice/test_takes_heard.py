@@ -200,7 +200,7 @@ def test_what_was_recognised_becomes_beats_at_pauses() -> None:
         return HeardPhrase(words, "")
 
     (part,) = parts_said([phrase(0, 5), phrase(2, 4), phrase(6, 30), phrase(15.2, 3)])
-    assert [len(beat.split()) for beat in part.beats] == [9, 30, 3]
+    assert [len(beat.text.split()) for beat in part.beats] == [9, 30, 3]
 
 
 def test_the_delay_of_a_device_is_measured_in_noise() -> None:

@@ -84,6 +84,7 @@ def _texts(b: Breakdown) -> Iterator[str]:
     names += [x.technique for x in b.exchanges] + [r.name for r in b.rounds]
     names += [x.text for x in b.labels] + [x.position for x in b.positions]
     names += [part for t in b.takes for part in (t.path, t.fingerprint)]
+    names += [mark for n in b.narrators for mark in n.written]
     for what, texts, longest in (
         ("name", names, LONGEST_NAME),
         ("note", [m.note for m in b.moments] + [g.note for g in b.ruling.points], LONGEST_TEXT),
@@ -192,14 +193,20 @@ def _section(section: Section, exchanges: set[str], moments: set[str], narrators
 
 
 def _beat(beat: Beat, moments: set[str], narrators: set[str]) -> Iterator[str]:
-    if problem := text_problem(beat.text, LONGEST_TEXT):
-        yield _text_sentence("beat", beat.text, problem)
+    for text in (beat.text, beat.drafted):
+        if problem := text_problem(text, LONGEST_TEXT):
+            yield _text_sentence("beat", text, problem)
     if isinstance(beat.treatment, TextCard) and (problem := text_problem(beat.treatment.text)):
         yield _text_sentence("card", beat.treatment.text, problem)
     if beat.narrator and beat.narrator not in narrators:
         yield f"The beat “{beat.text[:30]}” belongs to a narrator who is not there."
     last = -1
-    count = len(words_of(beat.text)) if beat.ties else 0
+    count = len(words_of(beat.text)) if beat.ties or beat.stamps else 0
+    for stamp in beat.stamps:
+        if not last < stamp.word < count or not is_time(stamp.at):
+            yield f"The beat “{beat.text[:30]}” has a time that came with it at a word it does not have."
+        last = stamp.word
+    last = -1
     for tie in beat.ties:
         if tie.moment not in moments:
             yield f"The beat “{beat.text[:30]}” is tied to a moment that is not there."

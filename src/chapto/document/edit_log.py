@@ -14,6 +14,8 @@ from chapto.document.people import Side
 from chapto.document.script import Section
 
 SHORTEST_SPAN = Fraction(1, 10)
+SAME_MOMENT = Fraction(1, 20)
+"""Mat seconds within which a time means the moment that is there."""
 
 
 def add_round(b: Breakdown, start: Fraction, end: Fraction, *, name: str = "") -> Breakdown:
@@ -42,7 +44,7 @@ def add_moment(b: Breakdown, at: Fraction, *, kind: MomentKind = MomentKind.POIN
     return replace(b, moments=tuple(sorted((*b.moments, made), key=lambda m: m.at)))
 
 
-def moment_at(b: Breakdown, at: Fraction, *, within: Fraction = Fraction(1, 20)) -> Moment | None:
+def moment_at(b: Breakdown, at: Fraction, *, within: Fraction = SAME_MOMENT) -> Moment | None:
     """The moment nearest to `at`, if one lies within `within` seconds of it."""
     near = min(b.moments, key=lambda m: abs(m.at - at), default=None)
     return near if near and abs(near.at - at) <= within else None

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from bisect import bisect_left
+from collections.abc import Callable, Iterable
 from difflib import SequenceMatcher
 from fractions import Fraction
-from typing import Any
+from typing import Any, TypeVar
 
 from msgspec.structs import replace
 
 from chapto.document import edit_log
-from chapto.document.breakdown import Breakdown, DocumentError, by_id, new_id
+from chapto.document.bout import Moment
+from chapto.document.breakdown import Breakdown, DocumentError, by_id, fresh_ids, new_id
 from chapto.document.edit_marks import carry_marks, without_marks
-from chapto.document.script import MARKS, Beat, BeatKind, Section, Tie, word_spans, words_of
+from chapto.document.script import MARKS, Beat, BeatKind, Section, Stamp, Tie, word_spans, words_of
 from chapto.document.takes import Take
 from chapto.document.treatments import Treatment
 
@@ -73,13 +75,20 @@ def split_beat(b: Breakdown, beat_id: str, position: int) -> Breakdown:
     spans = word_spans(beat.text)
     if not 0 < head < len(spans):
         raise DocumentError("A beat can only be split between two of its words.")
-    first = replace(beat, text=beat.text[: spans[head - 1][1]], ties=tuple(t for t in beat.ties if t.word < head))
+    first = replace(
+        beat,
+        text=beat.text[: spans[head - 1][1]],
+        ties=tuple(t for t in beat.ties if t.word < head),
+        stamps=tuple(t for t in beat.stamps if t.word < head),
+    )
     second = Beat(
         id=new_id(b, "b"),
         text=beat.text[spans[head][0] :],
         kind=beat.kind,
         narrator=beat.narrator,
-        ties=tuple(replace(t, word=t.word - head) for t in beat.ties if t.word >= head),
+        ties=shifted((t for t in beat.ties if t.word >= head), -head),
+        stamps=shifted((t for t in beat.stamps if t.word >= head), -head),
+        drafted=beat.drafted,
     )
     i = section.beats.index(beat)
     cut = change_section(b, section.id, beats=(*section.beats[:i], first, second, *section.beats[i + 1 :]))
@@ -94,8 +103,10 @@ def join_beat(b: Breakdown, beat_id: str) -> Breakdown:
         return b
     before = section.beats[i - 1]
     shift = len(words_of(before.text))
-    ties = before.ties + tuple(replace(t, word=t.word + shift) for t in beat.ties)
-    joined = replace(before, text=f"{before.text} {beat.text}".strip(), ties=ties)
+    ties, stamps = before.ties + shifted(beat.ties, shift), before.stamps + shifted(beat.stamps, shift)
+    drafted = f"{before.drafted} {beat.drafted}".strip()
+    text = f"{before.text} {beat.text}".strip()
+    joined = replace(before, text=text, ties=ties, stamps=stamps, drafted=drafted)
     made = change_section(b, section.id, beats=(*section.beats[: i - 1], joined, *section.beats[i + 1 :]))
     return carry_marks(made, beat_id, lambda word: (before.id, word + shift))
 
@@ -139,20 +150,17 @@ def cut_words(b: Breakdown, beat_id: str, first: int, end: int) -> Breakdown:
         kept[first - 1] = kept[first - 1].rstrip(",;:–—-") + gone[-1][-1]
     if first < len(kept) and gone[0][:1].isupper():
         kept[first] = kept[first][:1].upper() + kept[first][1:]
-    ties = tuple(
-        replace(t, word=t.word if t.word < first else t.word - len(gone))
-        for t in beat.ties
-        if not first <= t.word < end
-    )
-    text = " ".join(kept)
-    return _change_beat(carry_words(b, beat_id, text), beat_id, lambda beat: replace(beat, text=text, ties=ties))
+    ties, stamps = _left(beat.ties, first, end), _left(beat.stamps, first, end)
+    cut = replace(beat, text=" ".join(kept), ties=ties, stamps=stamps)
+    return _change_beat(carry_words(b, beat_id, cut.text), beat_id, lambda beat: cut)
 
 
 def rewrite(b: Breakdown, beat_id: str, text: str) -> Breakdown:
     """With the words of a beat changed. A tie stays on its word, or on the one that took its place."""
 
     def change(beat: Beat) -> Beat:
-        return replace(beat, text=text, ties=carried_ties(beat.ties, words_of(beat.text), words_of(text)))
+        old, new = words_of(beat.text), words_of(text)
+        return replace(beat, text=text, ties=carried(beat.ties, old, new), stamps=carried(beat.stamps, old, new))
 
     return _change_beat(carry_words(b, beat_id, text), beat_id, change)
 
@@ -174,12 +182,26 @@ def _with_edges(take: Take, beat_id: str, place: dict[int, int]) -> Take:
     return replace(take, edges=tuple(e if e.beat != beat_id else replace(e, word=place[e.word]) for e in kept))
 
 
-def carried_ties(ties: tuple[Tie, ...], old: tuple[str, ...], new: tuple[str, ...]) -> tuple[Tie, ...]:
-    """Where `ties` on the words `old` stand among the words `new`; ties of deleted words are gone."""
-    if not ties or old == new:
-        return ties
+Hung = TypeVar("Hung", Tie, Stamp)
+"""What hangs on one word of a beat."""
+
+
+def carried(hung: tuple[Hung, ...], old: tuple[str, ...], new: tuple[str, ...]) -> tuple[Hung, ...]:
+    """Where what is `hung` on the words `old` stands among the words `new`; what hangs on deleted words is gone."""
+    if not hung or old == new:
+        return hung
     place = _places(old, new)
-    return tuple(replace(t, word=place[t.word]) for t in ties if t.word in place)
+    return tuple(replace(t, word=place[t.word]) for t in hung if t.word in place)
+
+
+def _left(hung: tuple[Hung, ...], first: int, end: int) -> tuple[Hung, ...]:
+    """What is left when the words `first … end` (half-open) go."""
+    return tuple(t for t in hung if t.word < first) + shifted((t for t in hung if t.word >= end), first - end)
+
+
+def shifted(hung: Iterable[Hung], by: int) -> tuple[Hung, ...]:
+    """The same, so many words further on."""
+    return tuple(replace(t, word=t.word + by) for t in hung)
 
 
 def _places(old: tuple[str, ...], new: tuple[str, ...]) -> dict[int, int]:
@@ -217,6 +239,35 @@ def tie_at(b: Breakdown, beat_id: str, word: int, mat: Fraction) -> Breakdown:
     made = edit_log.add_moment(b, mat)
     new = next(m.id for m in made.moments if m not in b.moments)
     return tie_word(made, beat_id, word, new)
+
+
+def tie_all(b: Breakdown, wanted: Iterable[tuple[str, int, Fraction]]) -> Breakdown:
+    """With many words bound at once: beat, word and mat second of each, as `tie_at` would one after another."""
+    ids, by_beat = fresh_ids(b), dict[str, list[Tie]]()
+    moments = list(b.moments)
+    times = [m.at for m in moments]
+    for beat, word, mat in wanted:
+        i = bisect_left(times, mat)
+        near = min(moments[max(i - 1, 0) : i + 1], key=lambda m: abs(m.at - mat), default=None)
+        if near is None or abs(near.at - mat) > edit_log.SAME_MOMENT:
+            near = Moment(id=next(ids["m"]), at=mat)
+            moments.insert(i, near)
+            times.insert(i, mat)
+        by_beat.setdefault(beat, []).append(Tie(word=word, moment=near.id))
+
+    def tied(beat: Beat) -> Beat:
+        made = by_beat.get(beat.id)
+        if made is None:
+            return beat
+        if any(not 0 <= t.word < len(words_of(beat.text)) for t in made):
+            raise DocumentError("There is no such word to tie.")
+        kept = {t.word: t for t in (*beat.ties, *made)}
+        return replace(beat, ties=tuple(kept[word] for word in sorted(kept)))
+
+    def change(s: Section) -> Section:
+        return replace(s, beats=tuple(map(tied, s.beats))) if any(x.id in by_beat for x in s.beats) else s
+
+    return replace(b, moments=tuple(moments), script=tuple(map(change, b.script)))
 
 
 def untie_word(b: Breakdown, beat_id: str, word: int) -> Breakdown:

@@ -23,9 +23,11 @@ class Athlete(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=T
 
 
 class Narrator(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """One voice: its guide voice and its own pace in words a minute (typically 160–260, common practice)."""
+    """One voice: its guide voice and its own pace in words a minute (typically 160–260, common practice). `written` are
+    the marks that stand before its words in scripts from elsewhere (“HOST”)."""
 
     id: str
     name: str
     guide_voice: str = "en"
     pace: int = 190
+    written: tuple[str, ...] = ()

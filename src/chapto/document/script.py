@@ -56,15 +56,26 @@ class Tie(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True,
     hold_seconds: Fraction | None = None
 
 
+class Stamp(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """A time that came with the script: word number `word` was written beside mat second `at`. It ties nothing until
+    the creator says so."""
+
+    word: int
+    at: Fraction
+
+
 class Beat(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """One line of commentary. `treatment` None leaves the picture to the fit."""
+    """One line of commentary. `treatment` None leaves the picture to the fit. `drafted` is the text as Chapto wrote it
+    from the log; while `text` is the same, nobody has touched it."""
 
     id: str
     text: str
     kind: BeatKind = BeatKind.HAPPENED
     narrator: str = ""
     ties: tuple[Tie, ...] = ()
+    stamps: tuple[Stamp, ...] = ()
     treatment: Treatment | None = None
+    drafted: str = ""
 
 
 class Allowance(

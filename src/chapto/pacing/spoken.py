@@ -7,6 +7,7 @@ from fractions import Fraction
 from functools import lru_cache
 
 from chapto.document.script import words_of
+from chapto.pacing.breaks import PHRASE, phrases_inside
 
 COMMA_PAUSE, STOP_PAUSE = Fraction(18, 100), Fraction(38, 100)
 """Seconds of silence after a comma or dash and after a sentence (common practice)."""
@@ -72,6 +73,9 @@ def estimate(text: str, pace: int) -> SpokenLine:
 
 @lru_cache(maxsize=4096)
 def phrase_starts(text: str) -> tuple[int, ...]:
-    """Word numbers at which a phrase begins: the first word, and each after a comma or stop."""
+    """Word numbers at which a phrase begins: the first word, and each after a comma or stop; where no mark stands
+    in the text, each with which something new begins."""
     words = words_of(text)
+    if len(words) >= 2 * PHRASE and all(pause_after(w) == 0 for w in words):
+        return phrases_inside(words)
     return tuple(i for i in range(len(words)) if i == 0 or pause_after(words[i - 1]) > 0)

@@ -11,7 +11,10 @@ from chapto.document.edit_script import add_section
 from chapto.document.edit_takes import add_take
 from chapto.document.takes import TakeOf
 from chapto.lexicon.spelling import Spelling
-from chapto.publish.script_text import ImportedSection, parts_of, put_parts, read_script
+from chapto.publish.scripts.parts import ImportedSection
+from chapto.publish.scripts.plain_text import parts_of
+from chapto.publish.scripts.put_in import put_parts
+from chapto.publish.scripts.read import read_script
 from chapto.voice.bringing_in import BroughtIn, bring_in
 from chapto.voice.listening.listen import HeardPhrase, listen
 from chapto.voice.take_words import sound_to_hear

@@ -27,7 +27,7 @@ from chapto.document.treatments import TextCard
 from chapto.lexicon.spelling import Slip
 from chapto.lexicon.trade_words import trade_word
 from chapto.pacing.fitted import Shortfall
-from chapto.pacing.pointing import Offer
+from chapto.pacing.offers import Offer
 from chapto.paint.colours import FIRST, INK_SOFT, PAPER, PAPER_BRIGHT, PAPER_LINE, TIES
 from chapto.programme.budget import Budget
 from chapto.programme.programme import PlacedTie, TieState

@@ -23,7 +23,7 @@ from chapto.app.write.viewer_context import ViewerContext
 from chapto.app.write.voices_row import VoicesRow
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_pacing, edit_script
-from chapto.pacing.pointing import Peak
+from chapto.pacing.offers import Peak
 
 KEYS = (
     ("Ctrl+T  Ctrl+Shift+T", "tie the word at the caret, untie it"),

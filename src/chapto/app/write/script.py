@@ -24,10 +24,12 @@ from chapto.document.script import Section
 from chapto.errors import ChaptoError
 from chapto.lexicon.spelling import Spelling
 from chapto.pacing.fitted import Shortfall
-from chapto.pacing.pointing import offers, section_offers
+from chapto.pacing.offers import offers, section_offers
 from chapto.programme.budget import block_budgets
 from chapto.programme.ways_out import WayOut
-from chapto.publish.script_text import parts_of, put_parts, read_script
+from chapto.publish.scripts.plain_text import parts_of
+from chapto.publish.scripts.put_in import put_parts
+from chapto.publish.scripts.read import read_script
 
 
 class Script(QScrollArea):

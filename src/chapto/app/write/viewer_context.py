@@ -9,7 +9,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from chapto.app.filmstrip import Filmstrip
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
-from chapto.pacing.pointing import Peak
+from chapto.pacing.offers import Peak
 
 
 class ViewerContext(QObject):

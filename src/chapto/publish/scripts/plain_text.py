@@ -1,148 +1,105 @@
-"""A script from plain text, Markdown or caption files, split into sections and beats."""
+"""A script from plain text or Markdown."""
 
 from __future__ import annotations
 
-import html
 import re
-from collections.abc import Iterator
-from dataclasses import dataclass
-from pathlib import Path
+from collections.abc import Collection, Iterator
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from statistics import median
 
-import pysubs2
-from msgspec.structs import replace
+from chapto.document.script import words_of
+from chapto.publish.scripts.beats_of import beats_of
+from chapto.publish.scripts.parts import ImportedBeat, ImportedSection, Said
+from chapto.publish.scripts.sound_notes import without_sounds
+from chapto.publish.scripts.speakers import speakers_in, split_speaker
+from chapto.publish.scripts.stamps import is_cue_time, leading_stamp
 
-from chapto.document.bounds import LONGEST_TEXT
-from chapto.document.breakdown import Breakdown, fresh_ids
-from chapto.document.script import Beat, Section
-from chapto.errors import ChaptoError
-
-LONGEST = 45
-"""Words of a beat above which a paragraph is split at its sentences: about 14 s at 190 words a minute."""
-_SENTENCE = re.compile(r"(?<=[.!?…])[\"'”’)\]]*\s+")
-
-
-class ScriptFileError(ChaptoError):
-    """A script file that can't be read."""
+RUNNING = 12
+"""Words from one time to the next under which the times stand beside lines of running talk, not beside beats."""
+_LISTED = re.compile(r"^(?:[-*+]|\d+[.)])\s+(.*)")
 
 
 @dataclass(frozen=True)
-class ImportedSection:
-    """A heading (empty before the first) and the beats under it."""
+class _Line:
+    """One line: a heading, an end (of a paragraph, or before a listed line), or words."""
 
-    title: str
-    beats: tuple[str, ...]
+    text: str = ""
+    at: Fraction | None = None
+    speaker: str = ""
+    heading: bool = False
+    ends: bool = False
 
 
-def parts_of(text: str) -> tuple[ImportedSection, ...]:
-    """Markdown headings begin parts, blank lines and list marks begin beats, and long paragraphs are split."""
-    found: list[tuple[str, list[str]]] = [("", [])]
-    paragraph: list[str] = []
+def parts_of(text: str, known: Collection[str] = ()) -> tuple[ImportedSection, ...]:
+    """Markdown headings begin parts; blank lines, list marks, times and other speakers begin beats, and long paragraphs
+    are split. Where a time stands beside each few words the lines run on. `known` are names of people who speak."""
+    lines = list(_lines(text, frozenset(known)))
+    runs_on = _runs_on(lines)
+    found: list[tuple[str, list[ImportedBeat]]] = [("", [])]
+    paragraph: list[Said] = []
+    speaker, waiting = "", None
 
     def end() -> None:
-        if paragraph:
-            found[-1][1].extend(split_beats(" ".join(paragraph)))
-            paragraph.clear()
+        found[-1][1].extend(beats_of(paragraph))
+        paragraph.clear()
 
-    for raw in text.replace("\r\n", "\n").lstrip("\ufeff").split("\n"):
-        line = raw.strip()
-        heading = _heading(line)
-        if heading is not None:
+    for line in lines:
+        if line.heading:
             end()
-            found.append((_plain(heading), []))
-        elif not line or set(line) <= {"-", "*", "_"}:
+            found.append((_plain(line.text), []))
+            speaker, waiting = "", None
+            continue
+        stamped = line.at is not None
+        if (line.ends and not (runs_on and not line.text)) or (stamped and not runs_on):
             end()
-        else:
-            listed = re.match(r"^(?:[-*+]|\d+[.)])\s+(.*)", line)
-            if listed:
-                end()
-            paragraph.append(_plain(listed[1] if listed else line.lstrip("> ")))
+        speaker = line.speaker or speaker
+        waiting = line.at if stamped else waiting
+        if line.text:
+            paragraph.append(Said(_plain(line.text), waiting, speaker=speaker))
+            waiting = None
     end()
     return tuple(ImportedSection(title, tuple(beats)) for title, beats in found if title or beats)
 
 
-def split_beats(paragraph: str) -> tuple[str, ...]:
-    """A paragraph as beats of at most `LONGEST` words where its sentences allow that."""
-    text = " ".join(paragraph.split())
-    if len(text.split()) <= LONGEST:
-        return tuple(_short_enough(text)) if text else ()
-    beats: list[str] = []
-    count = 0
-    for sentence in _SENTENCE.split(text):
-        words = len(sentence.split())
-        if beats and count + words <= LONGEST:
-            beats[-1], count = f"{beats[-1]} {sentence}", count + words
-        else:
-            beats.append(sentence)
-            count = words
-    return tuple(part for beat in beats for part in _short_enough(beat))
+def _lines(text: str, known: frozenset[str]) -> Iterator[_Line]:
+    raw = [line.strip() for line in text.replace("\r\n", "\n").lstrip("\ufeff").split("\n")]
+    raw = [line for i, line in enumerate(raw) if not (line.isdigit() and i + 1 < len(raw) and is_cue_time(raw[i + 1]))]
+    split = [_split(line) for line in raw]
+    speakers = speakers_in((line.text for line in split if not line.heading), known)
+    for line in split:
+        if line.heading or not line.text:
+            yield line
+            continue
+        speaker, said = split_speaker(line.text, speakers)
+        behind = leading_stamp(said) if line.at is None else None
+        if behind is not None:
+            line, said = replace(line, at=behind[0]), behind[1]
+        yield replace(line, text=without_sounds(said), speaker=speaker)
 
 
-def _short_enough(beat: str) -> Iterator[str]:
-    """A beat in parts that a document can hold, cut between words; words longer than that are cut too."""
-    while len(beat) > LONGEST_TEXT:
-        cut = beat.rfind(" ", 1, LONGEST_TEXT)
-        cut = cut if cut > 0 else LONGEST_TEXT
-        yield beat[:cut]
-        beat = beat[cut:].lstrip()
-    yield beat
+def _split(line: str) -> _Line:
+    """A line with its heading, list mark and time told apart from its words."""
+    heading = _heading(line)
+    if heading is not None:
+        return _Line(heading, heading=True)
+    if not line or set(line) <= {"-", "*", "_"}:
+        return _Line(ends=True)
+    listed = _LISTED.match(line)
+    rest = listed[1] if listed else line.lstrip("> ") if not line.startswith(">>") else line
+    stamp = leading_stamp(rest)
+    return _Line(stamp[1] if stamp else rest, stamp[0] if stamp else None, ends=listed is not None)
 
 
-def read_script(path: Path) -> tuple[ImportedSection, ...]:
-    """The script in a .txt, .md, .srt or .vtt file; `ScriptFileError` says in a sentence why not."""
-    try:
-        text = path.read_text("utf-8-sig")
-    except UnicodeDecodeError:
-        raise ScriptFileError(f"“{path.name}” is no UTF-8 text; save it as such and open it again.") from None
-    except OSError as error:
-        raise ScriptFileError(f"“{path.name}” can't be read: {error.strerror or error}.") from None
-    if path.suffix.lower() in (".srt", ".vtt"):
-        text = _said_in_captions(text, path)
-    parts = parts_of(text)
-    if not parts:
-        raise ScriptFileError(f"There are no words in “{path.name}”.")
-    return parts
-
-
-def put_parts(b: Breakdown, section_id: str, after: str, parts: tuple[ImportedSection, ...]) -> Breakdown:
-    """With the beats of a script. Those before the first heading come after beat `after` of a section, at its end when
-    `after` is empty. Each heading makes a section of its own behind it. An empty beat `after` is filled first."""
-    ids = fresh_ids(b)
-    place = next(i for i, s in enumerate(b.script) if s.id == section_id)
-    here, new = b.script[place], list[Section]()
-    for part in parts:
-        beats = [Beat(id=next(ids["b"]), text=text) for text in part.beats]
-        if part.title:
-            new.append(Section(id=next(ids["s"]), title=part.title, beats=tuple(beats)))
-        elif new:
-            new[-1] = replace(new[-1], beats=(*new[-1].beats, *beats))
-        else:
-            here = _put_after(here, after, beats)
-    return replace(b, script=(*b.script[:place], here, *new, *b.script[place + 1 :]))
-
-
-def _put_after(section: Section, after: str, beats: list[Beat]) -> Section:
-    """With beats behind beat `after`, which takes the first of them when it is empty."""
-    known = [x.id for x in section.beats]
-    at = known.index(after) + 1 if after in known else len(known)
-    before, behind = list(section.beats[:at]), section.beats[at:]
-    if after in known and beats and not before[-1].text.strip():
-        before[-1] = replace(before[-1], text=beats[0].text)
-        beats = beats[1:]
-    return replace(section, beats=(*before, *beats, *behind))
-
-
-def _said_in_captions(text: str, path: Path) -> str:
-    """The words of a caption file as one paragraph, repeated lines of rolling captions once."""
-    try:
-        events = pysubs2.SSAFile.from_string(text, format_=path.suffix.lower().lstrip("."))
-    except (pysubs2.Pysubs2Error, ValueError, KeyError) as error:
-        raise ScriptFileError(f"“{path.name}” is no caption file that can be read: {error}.") from None
-    lines: list[str] = []
-    for event in events:
-        for line in event.plaintext.split("\n"):
-            if line.strip() and (not lines or lines[-1] != line.strip()):
-                lines.append(line.strip())
-    return html.unescape(" ".join(lines))
+def _runs_on(lines: list[_Line]) -> bool:
+    """Whether times stand beside each few words, as in captions copied from a page."""
+    counts: list[int] = []
+    for line in lines:
+        if line.at is not None:
+            counts.append(0)
+        if counts:
+            counts[-1] += len(words_of(line.text))
+    return len(counts) >= 3 and median(counts) < RUNNING
 
 
 def _plain(text: str) -> str:

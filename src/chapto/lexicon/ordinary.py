@@ -1,0 +1,33 @@
+"""Ordinary English words, and how common they are."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from chapto.lexicon.lexicon import DATA
+
+UNKNOWN = 100
+"""How common a word is that is not in the list: less than any."""
+
+
+def commonness(word: str) -> int:
+    """10 for the four thousand words that everybody uses, 20 for seven thousand more, 35 for the rest of a small
+    dictionary, `UNKNOWN` for what is in none of them. Capitals don't count. Source: SCOWL, see `ordinary.txt`."""
+    return _words().get(word.casefold().replace("’", "'").removesuffix("'s"), UNKNOWN)
+
+
+def is_ordinary(word: str) -> bool:
+    """Whether a word stands in a small dictionary of English, in either spelling."""
+    return commonness(word) < UNKNOWN
+
+
+@lru_cache(maxsize=1)
+def _words() -> dict[str, int]:
+    found: dict[str, int] = {}
+    size = 0
+    for line in (DATA / "ordinary.txt").read_text("utf-8").splitlines():
+        if line.isdigit():
+            size = int(line)
+        elif not line.startswith("#"):
+            found[line] = size
+    return found
