@@ -270,6 +270,15 @@ def tie_all(b: Breakdown, wanted: Iterable[tuple[str, int, Fraction]]) -> Breakd
     return replace(b, moments=tuple(moments), script=tuple(map(change, b.script)))
 
 
+def forget_stamps(b: Breakdown) -> Breakdown:
+    """Without the times that came with the script; ties stay."""
+
+    def without(s: Section) -> Section:
+        return replace(s, beats=tuple(replace(x, stamps=()) for x in s.beats)) if any(x.stamps for x in s.beats) else s
+
+    return replace(b, script=tuple(map(without, b.script)))
+
+
 def untie_word(b: Breakdown, beat_id: str, word: int) -> Breakdown:
     """Without the tie of a word."""
     return _change_beat(b, beat_id, lambda beat: replace(beat, ties=tuple(t for t in beat.ties if t.word != word)))

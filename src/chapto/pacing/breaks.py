@@ -14,7 +14,7 @@ SHORTEST, LONGEST, MOST = 8, 35, 45
 """Words of a beat: it has at least so many where it can, seldom more, and never more."""
 LIKED = (14, 26)
 """Words of a beat that cost nothing: 4 to 8 s at 190 words a minute, so 7 to 12 beats a minute (common practice)."""
-PAUSE_WEIGHT, MOST_FOR_A_PAUSE = 2.5, 2.5
+PAUSE_WEIGHT, MOST_FOR_A_PAUSE = 3.0, 3.0
 """Weight of a second of silence before a word, and the most that silence weighs."""
 BREAK_COSTS = 1.6
 """What a break costs: only what weighs about as much is worth one."""

@@ -51,6 +51,7 @@ class LacingBuilder:
             troubles=_troubles(p),
             fps=fps,
             target=float(b.target),
+            offered=tuple(chain.from_iterable(x.offered for x in pieces)),
         )
 
 

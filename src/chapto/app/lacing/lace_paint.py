@@ -10,8 +10,27 @@ from chapto.app.lacing.model import Lace
 from chapto.paint.colours import FIRST, INK, PAPER, SPRUCE, TIES
 from chapto.paint.signs import dot
 
+MOST_OFFERED = 200
+"""About so many offered ties in view are drawn; of more, evenly chosen ones."""
 THREADS = 90
 """Up to so many laces in view have their thread drawn up to the moment itself."""
+
+
+def draw_offered(c: Canvas) -> None:
+    """Ties that offer themselves, dashed, from the word to what it likeliest means."""
+    offered = c.model.offered_in(c.from_ - 5, c.to + 5)
+    r, p = c.rows, c.p
+    p.setBrush(Qt.BrushStyle.NoBrush)
+    for x in offered[:: max(len(offered) // MOST_OFFERED, 1)]:
+        said, pin = c.axis.x(x.said), c.axis.x(x.pin)
+        middle = (r.mat_foot + r.rail_top) / 2
+        path = QPainterPath(QPointF(said, r.words_top - 2))
+        path.lineTo(said, r.rail_top)
+        path.cubicTo(said, middle, pin, middle, pin, r.mat_foot)
+        p.setPen(QPen(QColor(SPRUCE), 2.4))
+        p.drawPath(path)
+        p.setPen(QPen(QColor(PAPER), 1.2, Qt.PenStyle.DashLine))
+        p.drawPath(path)
 
 
 def draw_laces(c: Canvas, selected: tuple[str, int] | None) -> None:

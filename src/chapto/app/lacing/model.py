@@ -96,6 +96,16 @@ class Lace:
 
 
 @dataclass(frozen=True, slots=True)
+class OfferedLace:
+    """A tie that offers itself: the word is said at `said`, what it likeliest means is at `pin` on the mat rail."""
+
+    beat: str
+    word: int
+    said: float
+    pin: float
+
+
+@dataclass(frozen=True, slots=True)
 class Phrase:
     """Words of one beat said without a long pause."""
 
@@ -161,6 +171,7 @@ class LacingModel:
     troubles: tuple[Trouble, ...]
     fps: float
     target: float = 0.0
+    offered: tuple[OfferedLace, ...] = ()
 
     @cached_property
     def _band_starts(self) -> list[float]:
@@ -169,6 +180,14 @@ class LacingModel:
     @cached_property
     def _lace_places(self) -> list[float]:
         return [x.said for x in self.laces]
+
+    @cached_property
+    def _offered_places(self) -> list[float]:
+        return [x.said for x in self.offered]
+
+    def offered_in(self, start: float, end: float) -> Sequence[OfferedLace]:
+        """Offered laces whose word is said between two places."""
+        return self.offered[bisect_left(self._offered_places, start) : bisect_right(self._offered_places, end)]
 
     @property
     def words(self) -> tuple[PlacedWord, ...]:

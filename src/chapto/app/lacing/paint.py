@@ -9,7 +9,7 @@ from PyQt6.QtGui import QColor
 
 from chapto.app.lacing.band_paint import draw_bands
 from chapto.app.lacing.canvas import Canvas
-from chapto.app.lacing.lace_paint import draw_laces
+from chapto.app.lacing.lace_paint import draw_laces, draw_offered
 from chapto.app.lacing.mat_paint import draw_mat_rail, draw_pins
 from chapto.app.lacing.model import Control, Scored
 from chapto.app.lacing.watch_paint import draw_under_the_rail
@@ -37,5 +37,6 @@ def draw_lacing(
     draw_mat_rail(c, control, scored)
     draw_bands(c)
     draw_under_the_rail(c)
+    draw_offered(c)
     draw_laces(c, selected)
     draw_pins(c, c.model.pins_in(c.from_, c.to))

@@ -4,15 +4,16 @@ Free of Qt."""
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
-from chapto.app.lacing.model import Band, Card, Lace, Phrase, Pin, Stretch
+from chapto.app.lacing.model import Band, Card, Lace, OfferedLace, Phrase, Pin, Stretch
 from chapto.clock.passage import STILL, Kind, Passage
 from chapto.document.bout import Exchange, Moment
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Part, Section
 from chapto.lexicon.trade_words import trade_word
+from chapto.pacing.offers import section_offers
 from chapto.programme.block import Block, PlacedBlock
 from chapto.programme.placed import PlacedTie, PlacedWord
 
@@ -30,6 +31,7 @@ class SectionPiece:
     laces: tuple[Lace, ...]
     pins: tuple[Pin, ...]
     phrases: tuple[Phrase, ...]
+    offered: tuple[OfferedLace, ...] = ()
 
 
 def section_piece(b: Breakdown, section: Section, block: Block, moments: Sequence[Moment]) -> SectionPiece:
@@ -53,6 +55,7 @@ def section_piece(b: Breakdown, section: Section, block: Block, moments: Sequenc
         tuple(sorted((_lace(t, stretch, block.frames / fps) for t in block.ties), key=lambda x: x.said)),
         tuple(_pins(stretch, moments)),
         phrases_of(block.words),
+        tuple(_offered(b, section, block, stretch)),
     )
 
 
@@ -80,6 +83,7 @@ def moved(piece: SectionPiece, placed: PlacedBlock, *, first_passage: int, stret
         ),
         tuple(Pin(x.moment, x.kind, x.note, x.mat, x.place + by, stretch) for x in piece.pins),
         tuple(Phrase(x.beat, x.start + by, x.end + by, x.text) for x in piece.phrases),
+        tuple(OfferedLace(x.beat, x.word, x.said + by, x.pin + by) for x in piece.offered),
     )  # fmt: skip
 
 
@@ -123,6 +127,15 @@ def _pins(stretch: Stretch | None, moments: Sequence[Moment]) -> list[Pin]:
         for m in moments
         if stretch.mat_in <= m.at <= stretch.mat_out
     ]
+
+
+def _offered(b: Breakdown, section: Section, block: Block, stretch: Stretch | None) -> Iterator[OfferedLace]:
+    """Ties that offer themselves where the log or the script says where to; in the order of the words."""
+    found = {(o.beat, o.word): float(o.at) for o in section_offers(b, section)} if stretch is not None else {}
+    for w in block.words if found else ():
+        at = found.get((w.beat, w.word))
+        if stretch is not None and at is not None and stretch.mat_in <= at <= stretch.mat_out:
+            yield OfferedLace(w.beat, w.word, float(w.start), stretch.place(at))
 
 
 def _band(

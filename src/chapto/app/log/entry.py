@@ -75,9 +75,10 @@ class Entry(QWidget):
         self._time.setFixedWidth(94 if not isinstance(item, Moment) else 52)
         row.addWidget(self._time)
         self._side = SideSign()
-        self._side.setVisible(isinstance(item, Exchange))
         self._side.pressed.connect(self._next_side)
         row.addWidget(self._side)
+        # Only in its place: a widget shown before it has one is a window of its own, and takes the keys with it.
+        self._side.setVisible(isinstance(item, Exchange))
         self._tag = button("", self._next_kind, tip="Kind or outcome", kind="quiet")
         self.words = QLineEdit()
         self.words.setStyleSheet("QLineEdit { background: transparent; border-bottom-color: transparent; }")

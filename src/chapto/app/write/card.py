@@ -14,12 +14,12 @@ from chapto.app.widgets import Pressable, button, ground, label
 from chapto.app.write.beat_menu import kind_menu, narrator_menu
 from chapto.app.write.budget_bar import BudgetBar
 from chapto.app.write.editor import BeatEditor, TieStates
+from chapto.app.write.offer_row import OfferRow
 from chapto.app.write.tie_row import Shown, TieRow, shown_ties
 from chapto.app.write.treatment_menu import treatment_menu
 from chapto.app.write.treatments import treatment_text
 from chapto.app.write.viewer_context import ViewerContext
 from chapto.app.write.ways import Ways
-from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Beat
@@ -67,11 +67,9 @@ class BeatCard(QWidget):
         self.card_words.setAccessibleName("Words on the card")
         self.card_words.editingFinished.connect(self._card_rewritten)
         body.addWidget(self.card_words)
-        self.offer = Pressable(self._tie_offered)
-        self.offer.setStyleSheet(f"color: {INK_SOFT}; font-size: 13px; padding-left: 4px;")
+        self.offer = OfferRow(sight.film, self._tie_offered)
         body.addWidget(self.offer)
         self._offered: Offer | None = None
-        self.offer.hide()
         self._slip: Slip | None = None
         self._spelling = Pressable(self.put_right)
         self._spelling.setStyleSheet(f"color: {INK_SOFT}; font-size: 13px; padding-left: 4px;")
@@ -163,20 +161,16 @@ class BeatCard(QWidget):
 
     def show_offer(self, offer: Offer | None) -> None:
         """A word that points and the moment it likeliest means, to be tied with one press."""
-        if offer == self._offered:
-            return
-        self._offered = offer
-        self.offer.setVisible(offer is not None)
-        if offer is not None:
-            m = offer.moment
-            there = (m.note or trade_word(m.kind)) if m else "where most happens"
-            self.offer.setText(f"Tie “{offer.text}” to {clock_text(offer.at, tenths=True)}, {there}?   Ctrl+G")
+        if offer != self._offered:
+            self._offered = offer
+            self.offer.show_offer(offer, chosen=self.chosen)
 
     def show_chosen(self, chosen: bool) -> None:
         """Whether this is the beat being written."""
         if chosen != self.chosen:
             self.chosen = chosen
             self._tie_row.show_ties(self._ties, chosen=chosen)
+            self.offer.show_offer(self._offered, chosen=chosen)
             self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

@@ -17,7 +17,10 @@ from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.widgets import ground
 from chapto.app.write.bar import WriteBar
+from chapto.app.write.incoming import Incoming
+from chapto.app.write.incoming_sheet import IncomingSheet
 from chapto.app.write.script import Script
+from chapto.app.write.stamps_row import StampsRow
 from chapto.app.write.style_sheet import StyleSheet
 from chapto.app.write.viewer_context import ViewerContext
 from chapto.app.write.voices_row import VoicesRow
@@ -27,7 +30,8 @@ from chapto.pacing.offers import Peak
 
 KEYS = (
     ("Ctrl+T  Ctrl+Shift+T", "tie the word at the caret, untie it"),
-    ("Ctrl+G  Ctrl+K", "tie the pointing word, write the name as offered"),
+    ("Ctrl+G  Ctrl+Shift+G", "tie the pointing word, tie all times that came with the script"),
+    ("Ctrl+K", "write the name as offered"),
     ("Return  Backspace", "split the beat, join it to the one before"),
     ("Ctrl+Return", "go to the word; with Shift, play from it"),
     ("Ctrl+E", "what the picture does under the beat"),
@@ -54,14 +58,21 @@ class WritePage(QWidget):
         lines = layouts.column(written, spacing=0)
         self.voices = VoicesRow(studio)
         lines.addWidget(self.voices)
+        self.stamps = StampsRow(studio)
+        lines.addWidget(self.stamps)
         lines.addWidget(self.script, 1)
         self.style_sheet = StyleSheet(studio)
-        self.style_sheet.done.connect(self._style_done)
+        self.style_sheet.done.connect(self._back_to_script)
         back = QShortcut(QKeySequence("Esc"), self.style_sheet, self.style_sheet.done.emit)
         back.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
         self._paper = QStackedWidget()
         self._paper.addWidget(written)
         self._paper.addWidget(self.style_sheet)
+        self.incoming = IncomingSheet(studio)
+        self.script.elsewhere.asks.connect(self._ask_about)
+        self.incoming.taken.connect(self._bring_in)
+        self.incoming.left.connect(self._back_to_script)
+        self._paper.addWidget(self.incoming)
         above = layouts.split(Qt.Orientation.Horizontal, screen, self._paper, sizes=(640, 540), stretch=(5, 4))
         below = QWidget()
         column = layouts.column(below, spacing=0)
@@ -76,6 +87,7 @@ class WritePage(QWidget):
             ("Ctrl+T", self.tie),
             ("Ctrl+Shift+T", self.untie),
             ("Ctrl+G", self.script.tie_offered),
+            ("Ctrl+Shift+G", self.stamps.tie_all),
             ("Ctrl+K", self.script.put_right),
             ("Ctrl+D", self.skip_here),
             ("Ctrl+Return", self.go_to_word),
@@ -109,7 +121,16 @@ class WritePage(QWidget):
         self.style_sheet.open()
         self._paper.setCurrentWidget(self.style_sheet)
 
-    def _style_done(self) -> None:
+    def _ask_about(self, script: Incoming) -> None:
+        self.incoming.open(script)
+        self._paper.setCurrentWidget(self.incoming)
+        self.incoming.setFocus()
+
+    def _bring_in(self, script: Incoming) -> None:
+        self._back_to_script()
+        self.script.elsewhere.bring_in(script)
+
+    def _back_to_script(self) -> None:
         self._paper.setCurrentIndex(0)
         self.script.setFocus()
 

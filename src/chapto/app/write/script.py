@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from pathlib import Path
 
 from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QMenu, QScrollArea, QWidget
+from PyQt6.QtWidgets import QMenu, QScrollArea, QWidget
 
 from chapto.app import layouts
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground
 from chapto.app.write.card import BeatCard
 from chapto.app.write.forms_page import FormsPage, forms_menu
+from chapto.app.write.from_elsewhere import FromElsewhere
 from chapto.app.write.order import Marker, Slot, slots
 from chapto.app.write.section_head import SectionHead
 from chapto.app.write.viewer_context import ViewerContext
@@ -21,15 +21,11 @@ from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Section
-from chapto.errors import ChaptoError
 from chapto.lexicon.spelling import Spelling
 from chapto.pacing.fitted import Shortfall
 from chapto.pacing.offers import offers, section_offers
 from chapto.programme.budget import block_budgets
 from chapto.programme.ways_out import WayOut
-from chapto.publish.scripts.plain_text import parts_of
-from chapto.publish.scripts.put_in import put_parts
-from chapto.publish.scripts.read import read_script
 
 
 class Script(QScrollArea):
@@ -42,6 +38,8 @@ class Script(QScrollArea):
         super().__init__()
         self._studio, self._sight = studio, sight
         sight.gone.connect(self.choose)
+        self.elsewhere = FromElsewhere(studio, self)
+        self.elsewhere.arrived.connect(lambda beats: self.choose(beats[0], 0) if beats else None)
         self._finder = WaysFinder(studio)
         self._spelling = lru_cache(maxsize=2000)(Spelling(studio.known.lexicon).slips)
         self._finder.found.connect(self._show_ways)
@@ -173,7 +171,7 @@ class Script(QScrollArea):
         card.dropped.connect(lambda at: self._drop(beat_id, at))
         editor.split_at.connect(lambda place: self._split(beat_id, place))
         editor.joined_back.connect(lambda: self._join(beat_id))
-        editor.pasted.connect(lambda text: self.put_text(beat_id, text))
+        editor.pasted.connect(lambda text: self.elsewhere.paste(text, beat_id))
         editor.left.connect(lambda by: self._neighbour(beat_id, by))
         return card
 
@@ -181,7 +179,13 @@ class Script(QScrollArea):
         foot = ground(QWidget(), "paper")
         row = layouts.row(foot, margins=(16, 16, 12, 8))
         row.addWidget(button("Add a section", self._add_section, tip="Explain another exchange", sign="plus"))
-        row.addWidget(button("Open a script…", self.open_script, tip="Bring in a script (.txt, .md, .srt, .vtt)"))
+        row.addWidget(
+            button(
+                "Open a script…",
+                lambda: self.elsewhere.open(self.current),
+                tip="Bring in a script (.txt, .md, .srt, .vtt)",
+            )
+        )
         lay = button("Lay out…", lambda: None, tip="A chapter and beats for every exchange that has none yet")
         lay.clicked.connect(lambda: forms_menu(self, self._studio).exec(lay.mapToGlobal(QPoint(0, lay.height()))))
         row.addWidget(lay)
@@ -227,33 +231,7 @@ class Script(QScrollArea):
         if card is None or not card.ways.take(number):
             self._studio.message.emit("Put the caret into a beat that does not fit; its ways out are offered there.")
 
-    # ── scripts from elsewhere ───────────────────────────────────────────────────────────────────────────
-    def put_text(self, beat_id: str, text: str) -> None:
-        """Text of several paragraphs comes in as beats after one, headings as sections; one step of undo."""
-        section, _ = self._studio.breakdown.find_beat(beat_id)
-        parts = parts_of(text)
-        self._studio.edit("paste a script", lambda b: put_parts(b, section.id, beat_id, parts))
-
-    def open_script(self) -> None:
-        """Choose a script to bring in."""
-        name, _ = QFileDialog.getOpenFileName(self, "Open a script", "", "Scripts (*.txt *.md *.srt *.vtt)")
-        if name:
-            self.read_file(Path(name))
-
-    def read_file(self, path: Path) -> None:
-        """Bring a script in after the beat being written, or at the end."""
-        b = self._studio.breakdown
-        try:
-            parts = read_script(path)
-        except ChaptoError as error:
-            self._studio.message.emit(str(error))
-            return
-        found = [(s.id, x.id) for s, x in b.beats() if x.id == self.current]
-        if not found and not b.script:
-            self._studio.edit("add a section", lambda b: edit_script.add_section(b, title=path.stem))
-        section, beat = found[0] if found else (self._studio.breakdown.script[-1].id, "")
-        self._studio.edit(f"bring in {path.name}", lambda b: put_parts(b, section, beat, parts))
-
+    # ── names and pointing words ─────────────────────────────────────────────────────────────────────────
     def put_right(self) -> None:
         """Put right the first name written wrong, in the beat being written or in the next that has one."""
         order = [self.cards[self.current], *self.cards.values()] if self.current in self.cards else self.cards.values()

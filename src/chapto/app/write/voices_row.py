@@ -17,6 +17,9 @@ from chapto.document.people import Narrator
 PACES = (150, 160, 175, 190, 205, 220, 240, 260)
 """Words a minute; narrators of breakdowns talk at 160 to 260, typically 190 (common practice)."""
 
+ROOMY = 2
+"""Up to so many voices the row has room for long words."""
+
 
 class VoicesRow(QWidget):
     """Names and paces of the narrators, each to be changed where it stands."""
@@ -40,9 +43,9 @@ class VoicesRow(QWidget):
                 widget.deleteLater()
         for narrator in b.narrators:
             self._row.addWidget(self._name(narrator))
-            pace = button(
-                f"{narrator.pace} words/min", partial(self._menu, narrator.id), tip="Pace of this voice", kind="quiet"
-            )
+            words = "words/min" if len(b.narrators) <= ROOMY else "/min"
+            tip = "Pace of this voice, in words a minute"
+            pace = button(f"{narrator.pace} {words}", partial(self._menu, narrator.id), tip=tip, kind="quiet")
             self._row.addWidget(pace)
             self._row.addSpacing(10)
         self._row.addWidget(button("", self.add, tip="Another voice", sign="plus", kind="quiet"))

@@ -9,6 +9,7 @@ from fractions import Fraction
 from statistics import median
 
 from chapto.document.script import words_of
+from chapto.pacing.spoken import STOP_PAUSE, pause_after
 from chapto.publish.scripts.beats_of import beats_of
 from chapto.publish.scripts.parts import ImportedBeat, ImportedSection, Said
 from chapto.publish.scripts.sound_notes import without_sounds
@@ -92,14 +93,15 @@ def _split(line: str) -> _Line:
 
 
 def _runs_on(lines: list[_Line]) -> bool:
-    """Whether times stand beside each few words, as in captions copied from a page."""
-    counts: list[int] = []
+    """Whether times stand beside each few words, most of which end no sentence, as in captions copied from a page."""
+    said: list[list[str]] = []
     for line in lines:
         if line.at is not None:
-            counts.append(0)
-        if counts:
-            counts[-1] += len(words_of(line.text))
-    return len(counts) >= 3 and median(counts) < RUNNING
+            said.append([])
+        if said:
+            said[-1] += words_of(line.text)
+    ended = sum(bool(words) and pause_after(words[-1]) == STOP_PAUSE for words in said)
+    return len(said) >= 3 and median(map(len, said)) < RUNNING and 2 * ended < len(said)
 
 
 def _plain(text: str) -> str:

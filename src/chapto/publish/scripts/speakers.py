@@ -19,10 +19,11 @@ CHANGES = ">>"
 
 def speakers_in(lines: Iterable[str], known: Collection[str] = ()) -> frozenset[str]:
     """The marks of `lines` that name who speaks: written in capitals, a part in a talk, a name in `known`, or a name
-    that is no ordinary word and comes more than once."""
+    that is no ordinary word and comes more than once, or beside others."""
     count = Counter(label for line in lines if (label := _label(line)))
     names = {name.casefold() for name in known}
-    return frozenset(label for label, times in count.items() if _speaks(label, times, names))
+    sure = {label for label, times in count.items() if _speaks(label, names) or (times > 1 and _is_a_name(label))}
+    return frozenset(sure | {label for label in count if sure and _is_a_name(label)})
 
 
 def split_speaker(line: str, speakers: frozenset[str]) -> tuple[str, str]:
@@ -40,12 +41,13 @@ def _label(line: str) -> str:
     return found[1] if found and len(found[1]) <= LONGEST else ""
 
 
-def _speaks(label: str, times: int, known: set[str]) -> bool:
-    words = label.casefold().split()
-    if label.casefold() in known or words[0] in ROLES:
-        return True
-    if words[0] in NO_SPEAKERS:
-        return False
-    if label.isupper() and len(label) > 1:
-        return True
-    return times > 1 and all(w[:1].isupper() for w in label.split()) and not all(map(is_ordinary, words))
+def _speaks(label: str, known: set[str]) -> bool:
+    first = label.casefold().split()[0]
+    capitals = label.isupper() and len(label) > 1 and first not in NO_SPEAKERS
+    return label.casefold() in known or first in ROLES or capitals
+
+
+def _is_a_name(label: str) -> bool:
+    words = label.split()
+    capital = all(w[:1].isupper() for w in words)
+    return capital and words[0].casefold() not in NO_SPEAKERS and not all(map(is_ordinary, words))
