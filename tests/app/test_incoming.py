@@ -52,7 +52,7 @@ def test_captions_of_two_speakers_become_a_tied_script_in_three_presses(
     window, page = empty
     path = tmp_path / "talk.vtt"
     path.write_text(captions(3.5), "utf-8")
-    page.script.elsewhere.read(path, "")
+    page.elsewhere.read(path, "")
     assert page.incoming.isVisible() and page.incoming.script is not None
     assert page.incoming.script.asked == ("HOST", "GUEST")
     QTest.keyClick(page.incoming, Qt.Key.Key_Return)
@@ -76,13 +76,13 @@ def test_what_is_asked_can_be_answered_otherwise_or_left(empty: tuple[Window, Wr
     window, page = empty
     path = tmp_path / "talk.txt"
     path.write_text("1:24 HOST: What is he doing?\n1:26 Ilka: He frames.", "utf-8")
-    page.script.elsewhere.read(path, "")
+    page.elsewhere.read(path, "")
     script = page.incoming.script
     assert script is not None and script.asked == ("HOST",)
     page.incoming.open(script.with_voice("HOST", "n2"))
     QTest.keyClick(page.incoming, Qt.Key.Key_Escape)
     assert window.studio.breakdown.script == () and not page.incoming.isVisible()
-    page.script.elsewhere.read(path, "")
+    page.elsewhere.read(path, "")
     page.incoming.open(page.incoming.script.with_voice("HOST", "n2"))  # type: ignore[union-attr]
     page.incoming.take()
     b = window.studio.breakdown
@@ -96,7 +96,7 @@ def test_a_script_that_asks_nothing_comes_in_at_once_and_a_pasted_one_too(
     window, page = empty
     path = tmp_path / "plain.md"
     path.write_text("# The first try\n\nHer knee lands.\n\nHe frames.", "utf-8")
-    page.script.elsewhere.read(path, "")
+    page.elsewhere.read(path, "")
     assert not page.incoming.isVisible()
     assert [(s.title, len(s.beats)) for s in window.studio.breakdown.script][-1] == ("The first try", 2)
     beat = window.studio.breakdown.script[-1].beats[-1].id
@@ -114,5 +114,5 @@ def test_a_file_that_is_no_script_is_a_sentence_and_nothing_changes(
     window.studio.message.connect(said.append)
     path = tmp_path / "odd.vtt"
     path.write_bytes(b"\xff\xfe\x00")
-    page.script.elsewhere.read(path, "")
+    page.elsewhere.read(path, "")
     assert "no UTF-8" in said[-1] and window.studio.breakdown.script == ()

@@ -25,7 +25,7 @@ Peak = Callable[[Fraction, Fraction], "Fraction | None"]
 @dataclass(frozen=True)
 class Offer:
     """Word `word` of a beat is not tied, but points or came with a time (`stamped`). `at` is the mat second it
-    likeliest means, at `moment`, or where most happens or the time says when no moment is logged for it (None)."""
+    likeliest means, at `moment`. Where no moment is logged for it (None) that is its time, or where most happens."""
 
     beat: str
     word: int

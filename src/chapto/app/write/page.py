@@ -17,6 +17,7 @@ from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.widgets import ground
 from chapto.app.write.bar import WriteBar
+from chapto.app.write.from_elsewhere import FromElsewhere
 from chapto.app.write.incoming import Incoming
 from chapto.app.write.incoming_sheet import IncomingSheet
 from chapto.app.write.script import Script
@@ -52,7 +53,8 @@ class WritePage(QWidget):
         self._studio, self._player = studio, player
         self._skip_from: Fraction | None = None
         self.sight = ViewerContext(studio, player, busiest)
-        self.script = Script(studio, self.sight)
+        self.elsewhere = FromElsewhere(studio, self)
+        self.script = Script(studio, self.sight, self.elsewhere)
         self.lacing = Lacing(studio, player)
         written = ground(QWidget(), "paper")
         lines = layouts.column(written, spacing=0)
@@ -69,7 +71,7 @@ class WritePage(QWidget):
         self._paper.addWidget(written)
         self._paper.addWidget(self.style_sheet)
         self.incoming = IncomingSheet(studio)
-        self.script.elsewhere.asks.connect(self._ask_about)
+        self.elsewhere.asks.connect(self._ask_about)
         self.incoming.taken.connect(self._bring_in)
         self.incoming.left.connect(self._back_to_script)
         self._paper.addWidget(self.incoming)
@@ -128,7 +130,7 @@ class WritePage(QWidget):
 
     def _bring_in(self, script: Incoming) -> None:
         self._back_to_script()
-        self.script.elsewhere.bring_in(script)
+        self.elsewhere.bring_in(script)
 
     def _back_to_script(self) -> None:
         self._paper.setCurrentIndex(0)

@@ -34,12 +34,12 @@ class Script(QScrollArea):
     chosen = pyqtSignal(str)
     caret_moved = pyqtSignal(str, int)
 
-    def __init__(self, studio: Studio, sight: ViewerContext) -> None:
+    def __init__(self, studio: Studio, sight: ViewerContext, elsewhere: FromElsewhere) -> None:
         super().__init__()
         self._studio, self._sight = studio, sight
         sight.gone.connect(self.choose)
-        self.elsewhere = FromElsewhere(studio, self)
-        self.elsewhere.arrived.connect(lambda beats: self.choose(beats[0], 0) if beats else None)
+        self._elsewhere = elsewhere
+        elsewhere.arrived.connect(lambda beats: self.choose(beats[0], 0) if beats else None)
         self._finder = WaysFinder(studio)
         self._spelling = lru_cache(maxsize=2000)(Spelling(studio.known.lexicon).slips)
         self._finder.found.connect(self._show_ways)
@@ -171,7 +171,7 @@ class Script(QScrollArea):
         card.dropped.connect(lambda at: self._drop(beat_id, at))
         editor.split_at.connect(lambda place: self._split(beat_id, place))
         editor.joined_back.connect(lambda: self._join(beat_id))
-        editor.pasted.connect(lambda text: self.elsewhere.paste(text, beat_id))
+        editor.pasted.connect(lambda text: self._elsewhere.paste(text, beat_id))
         editor.left.connect(lambda by: self._neighbour(beat_id, by))
         return card
 
@@ -182,7 +182,7 @@ class Script(QScrollArea):
         row.addWidget(
             button(
                 "Open a script…",
-                lambda: self.elsewhere.open(self.current),
+                lambda: self._elsewhere.open(self.current),
                 tip="Bring in a script (.txt, .md, .srt, .vtt)",
             )
         )

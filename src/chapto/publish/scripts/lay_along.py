@@ -23,8 +23,8 @@ MOST_BEATS, MOST_SECONDS = 12, 90
 
 @dataclass(frozen=True)
 class _Placed:
-    """A beat under the heading it came with, the mat second it begins at (or that of the beat before it), and the
-    logged exchange in which that is."""
+    """A beat under the heading it came with. It begins at mat second `at`, or takes that of the beat before it; `home`
+    is the logged exchange in which that is."""
 
     title: str
     beat: Beat

@@ -18,8 +18,8 @@ CHANGES = ">>"
 
 
 def speakers_in(lines: Iterable[str], known: Collection[str] = ()) -> frozenset[str]:
-    """The marks of `lines` that name who speaks: written in capitals, a part in a talk, a name in `known`, or a name
-    that is no ordinary word and comes more than once, or beside others."""
+    """The marks of `lines` that name who speaks: capitals, a part in a talk, or a name in `known`. A name that is no
+    ordinary word is one if it comes more than once, or beside others."""
     count = Counter(label for line in lines if (label := _label(line)))
     names = {name.casefold() for name in known}
     sure = {label for label, times in count.items() if _speaks(label, names) or (times > 1 and _is_a_name(label))}
