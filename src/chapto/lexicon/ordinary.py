@@ -12,7 +12,7 @@ UNKNOWN = 100
 
 def commonness(word: str) -> int:
     """10 for the four thousand words that everybody uses, 20 for seven thousand more, 35 for the rest of a small
-    dictionary. `UNKNOWN` stands for what is in none of them. Capitals don't count. Source: SCOWL, see `ordinary.txt`."""
+    dictionary. `UNKNOWN` stands for what is in none of them. Capitals don't count. From SCOWL, see `ordinary.txt`."""
     return _words().get(word.casefold().replace("’", "'").removesuffix("'s"), UNKNOWN)
 
 

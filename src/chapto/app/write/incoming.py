@@ -22,8 +22,8 @@ NEW = ""
 
 @dataclass(frozen=True)
 class Incoming:
-    """A script called `name`, and what its times count from (None where it has none). `voices` are the narrators (by id)
-    of its speakers, `NEW` for one to be made."""
+    """A script called `name`, and what its times count from (None where it has none). `voices` are the narrators (by
+    id) of its speakers, `NEW` for one to be made."""
 
     name: str
     parts: tuple[ImportedSection, ...]
