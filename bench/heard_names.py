@@ -16,9 +16,9 @@ from chapto.voice.listening.listen import _model, _written
 from chapto.voice.listening.model import model_folder
 
 FILE = Path(__file__).parent.parent / "tests" / "talk" / "heard-names.txt"
-VOICES = ("en", "en+f3", "en-us")
-SAID = "And then we see the {}, and that is it."
-HEARD = re.compile(r"\b(?:see|seed|sees|seen) (?:the |a )?(.+?),? (?:and|in) (?:that|thats|that's|this)\b", re.IGNORECASE)
+VOICES = ("en-us", "en-us+f3", "en-us+m3")
+SAID = "Next comes, {}. That is all."
+HEARD = re.compile(r"\bcome\w*[,.:;]?\s+(.+?)[,.;:!?]*\s+(?:that|that's|thats|and that)\b[^.]*\ball\b", re.IGNORECASE)
 
 
 def main() -> None:
@@ -28,7 +28,7 @@ def main() -> None:
     model = _model(str(model_folder()))
     lines = []
     for i, name in enumerate(names):
-        spoken = say(SAID.format(name), VOICES[i % len(VOICES)], 175)
+        spoken = say(SAID.format(name), VOICES[i % len(VOICES)], 150)
         sound = resample_poly(spoken.samples.astype(np.float32), RATE, spoken.rate)
         text = _written(model, np.clip(sound, -32768, 32767).astype(np.int16))
         found = HEARD.search(text)

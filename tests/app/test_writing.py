@@ -133,6 +133,7 @@ def test_a_name_written_wrong_is_put_right_with_one_key(demo: Window, qtbot: QtB
     text = demo.studio.breakdown.find_beat("b10")[1].text
     demo.studio.edit("slip", lambda b: edit_script.rewrite(b, "b10", text.replace("underhook", "underhok")))
     script.choose("b10")
+    script.names.finish()
     assert script.cards["b10"]._spelling.isVisible()
     qtbot.keyClick(script.cards["b10"].editor, Qt.Key.Key_K, CTRL)
     assert demo.studio.breakdown.find_beat("b10")[1].text == text

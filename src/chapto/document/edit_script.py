@@ -295,6 +295,13 @@ def replace_words(b: Breakdown, beat_id: str, first: int, end: int, text: str) -
     return rewrite(b, beat_id, beat.text[:start] + lead + text + tail + beat.text[stop:])
 
 
+def replace_many(b: Breakdown, wanted: Iterable[tuple[str, int, int, str]]) -> Breakdown:
+    """With many stretches of words written otherwise: beat, first word, end and text of each. No two may overlap."""
+    for beat, first, end, text in sorted(wanted, key=lambda w: (w[0], -w[1])):
+        b = replace_words(b, beat, first, end, text)
+    return b
+
+
 def move_tie(b: Breakdown, beat_id: str, word: int, to: int) -> Breakdown:
     """With the tie of one word on another word of the beat."""
     _, beat = b.find_beat(beat_id)

@@ -2,21 +2,17 @@
 
 from __future__ import annotations
 
-import re
-import unicodedata
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-import jellyfish
 import numpy as np
-from rapidfuzz import fuzz, process
 
 from chapto.lexicon.lexicon import Named
+from chapto.lexicon.likeness import Likeness, words
 
 SURE, SURE_OF_ONE = 0.82, 0.92
 """Likeness (0.96 for the very name) from which a name is taken for meant without asking; more is wanted where only one
 word, or a name in another language, could be meant."""
-_WORD = re.compile(r"[a-z0-9]+")
 
 
 @dataclass(frozen=True)
@@ -36,9 +32,8 @@ class Finder:
         self._rows: list[tuple[Named, str]] = []
         for item in items:
             self._rows += [(item, name) for name in (*item.names(), *item.wrong)]
-        self._tokens = [words(name) for _, name in self._rows]
-        self._plain = ["".join(t) for t in self._tokens]
-        self._sounds = [sound(" ".join(t)) for t in self._tokens]
+        self._likeness = Likeness([name for _, name in self._rows])
+        self._tokens = self._likeness.tokens
 
     def find(self, asked: str, *, most: int = 8, recent: Sequence[str] = ()) -> list[Found]:
         """The best `most` items for `asked`, best first, each once; among equals the `recent` ids (newest first)."""
@@ -46,10 +41,7 @@ class Finder:
         if not tokens:
             known = {item.id: item for item, _ in self._rows}
             return [Found(known[i], known[i].en, 0.0) for i in recent if i in known][:most]
-        plain, heard = "".join(tokens), sound(" ".join(tokens))
-        written = process.cdist([plain], self._plain, scorer=fuzz.ratio)[0] / 100
-        spoken = process.cdist([heard], self._sounds, scorer=fuzz.ratio)[0] / 100
-        whole = 0.62 * written + 0.34 * spoken
+        whole = self._likeness.whole([tokens])[0]
         starts = np.array([_prefixes(tokens, t) for t in self._tokens])
         scores = np.maximum(whole, starts)
         best: dict[str, Found] = {}
@@ -76,17 +68,6 @@ class Finder:
             return None
         clear = len(found) == 1 or found[0].likeness - found[1].likeness >= 0.05
         return found[0].item if clear else None
-
-
-def words(text: str) -> tuple[str, ...]:
-    """The words of a name in small plain letters."""
-    plain = unicodedata.normalize("NFKD", text.casefold().replace("’", "").replace("'", ""))
-    return tuple(_WORD.findall("".join(c for c in plain if not unicodedata.combining(c))))
-
-
-def sound(text: str) -> str:
-    """How a name sounds: its Metaphone code (Philips 1990) without spaces, vowels of its beginning kept."""
-    return str(jellyfish.metaphone(text)).replace(" ", "").replace("0", "T")
 
 
 def _prefixes(asked: tuple[str, ...], name: tuple[str, ...]) -> float:

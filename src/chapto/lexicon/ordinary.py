@@ -12,17 +12,19 @@ UNKNOWN = 100
 
 def commonness(word: str) -> int:
     """10 for the four thousand words that everybody uses, 20 for seven thousand more, 35 for the rest of a small
-    dictionary. `UNKNOWN` stands for what is in none of them. Capitals don't count. From SCOWL, see `ordinary.txt`."""
-    return _words().get(word.casefold().replace("’", "'").removesuffix("'s"), UNKNOWN)
+    dictionary. 50 is for a larger one and for names of people and places, `UNKNOWN` for what is in none. Capitals don't
+    count. From SCOWL, see `ordinary.txt`."""
+    return ordinary_words().get(word.casefold().replace("’", "'").removesuffix("'s"), UNKNOWN)
 
 
 def is_ordinary(word: str) -> bool:
-    """Whether a word stands in a small dictionary of English, in either spelling."""
+    """Whether a word stands in a dictionary of English, in either spelling."""
     return commonness(word) < UNKNOWN
 
 
 @lru_cache(maxsize=1)
-def _words() -> dict[str, int]:
+def ordinary_words() -> dict[str, int]:
+    """Every word of the list with how common it is."""
     found: dict[str, int] = {}
     size = 0
     for line in (DATA / "ordinary.txt").read_text("utf-8").splitlines():

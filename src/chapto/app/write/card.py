@@ -70,6 +70,7 @@ class BeatCard(QWidget):
         self.offer = OfferRow(sight.film, self._tie_offered)
         body.addWidget(self.offer)
         self._offered: Offer | None = None
+        self._slips: tuple[Slip, ...] = ()
         self._slip: Slip | None = None
         self._spelling = Pressable(self.put_right)
         self._spelling.setStyleSheet(f"color: {INK_SOFT}; font-size: 13px; padding-left: 4px;")
@@ -132,11 +133,16 @@ class BeatCard(QWidget):
 
     def show_slips(self, slips: tuple[Slip, ...]) -> None:
         """Names written wrong; the first can be put right with one press."""
+        if slips == self._slips:
+            return
+        self._slips = slips
         self.editor.show_wrong(tuple((s.first, s.end) for s in slips))
         self._slip = slips[0] if slips else None
         self._spelling.setVisible(self._slip is not None)
         if self._slip is not None:
-            self._spelling.setText(f"“{self._slip.written}”: write “{self._slip.right}”?   Ctrl+K")
+            self._spelling.setText(
+                f"“{self._slip.written}”: write “{self._slip.right}”?   Ctrl+K, all of them Ctrl+Shift+K"
+            )
 
     def put_right(self) -> bool:
         """Write the first name that is wrong as the lexicon has it; whether there was one."""

@@ -20,6 +20,7 @@ from chapto.app.write.bar import WriteBar
 from chapto.app.write.from_elsewhere import FromElsewhere
 from chapto.app.write.incoming import Incoming
 from chapto.app.write.incoming_sheet import IncomingSheet
+from chapto.app.write.repair_sheet import RepairSheet
 from chapto.app.write.script import Script
 from chapto.app.write.stamps_row import StampsRow
 from chapto.app.write.style_sheet import StyleSheet
@@ -32,7 +33,7 @@ from chapto.pacing.offers import Peak
 KEYS = (
     ("Ctrl+T  Ctrl+Shift+T", "tie the word at the caret, untie it"),
     ("Ctrl+G  Ctrl+Shift+G", "tie the pointing word, tie all times that came with the script"),
-    ("Ctrl+K", "write the name as offered"),
+    ("Ctrl+K  Ctrl+Shift+K", "write the name as offered; a list of all to tick"),
     ("Return  Backspace", "split the beat, join it to the one before"),
     ("Ctrl+Return", "go to the word; with Shift, play from it"),
     ("Ctrl+E", "what the picture does under the beat"),
@@ -70,6 +71,9 @@ class WritePage(QWidget):
         self._paper = QStackedWidget()
         self._paper.addWidget(written)
         self._paper.addWidget(self.style_sheet)
+        self.repair = RepairSheet(studio)
+        self.repair.done.connect(self._back_to_script)
+        self._paper.addWidget(self.repair)
         self.incoming = IncomingSheet(studio)
         self.elsewhere.asks.connect(self._ask_about)
         self.incoming.taken.connect(self._bring_in)
@@ -91,6 +95,7 @@ class WritePage(QWidget):
             ("Ctrl+G", self.script.tie_offered),
             ("Ctrl+Shift+G", self.stamps.tie_all),
             ("Ctrl+K", self.script.put_right),
+            ("Ctrl+Shift+K", self.repair_all),
             ("Ctrl+D", self.skip_here),
             ("Ctrl+Return", self.go_to_word),
             ("Ctrl+Shift+Return", self.play_from_word),
@@ -111,8 +116,8 @@ class WritePage(QWidget):
             shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
 
     def is_settled(self) -> bool:
-        """Whether the small pictures of ties are there."""
-        return self.sight.film.is_settled()
+        """Whether the small pictures of ties are there, and names were looked at."""
+        return self.sight.film.is_settled() and self.script.names.is_settled()
 
     def close_feed(self) -> None:
         """End the thread that fetches pictures."""
@@ -131,6 +136,15 @@ class WritePage(QWidget):
     def _bring_in(self, script: Incoming) -> None:
         self._back_to_script()
         self.elsewhere.bring_in(script)
+
+    def repair_all(self) -> None:
+        """A list of all names written wrong, to be ticked."""
+        found = self.script.repairs()
+        if not found:
+            self._studio.message.emit("No name of the lexicon is written wrong.")
+            return
+        self.repair.open(found)
+        self._paper.setCurrentWidget(self.repair)
 
     def _back_to_script(self) -> None:
         self._paper.setCurrentIndex(0)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
 from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QMenu, QScrollArea, QWidget
 
@@ -13,7 +11,9 @@ from chapto.app.widgets import button, ground
 from chapto.app.write.card import BeatCard
 from chapto.app.write.forms_page import FormsPage, forms_menu
 from chapto.app.write.from_elsewhere import FromElsewhere
+from chapto.app.write.names_checked import NamesChecked
 from chapto.app.write.order import Marker, Slot, slots
+from chapto.app.write.repair_sheet import Repair, repairs
 from chapto.app.write.section_head import SectionHead
 from chapto.app.write.viewer_context import ViewerContext
 from chapto.app.write.ways import WaysFinder
@@ -21,7 +21,6 @@ from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Section
-from chapto.lexicon.spelling import Spelling
 from chapto.pacing.fitted import Shortfall
 from chapto.pacing.offers import offers, section_offers
 from chapto.programme.budget import block_budgets
@@ -41,7 +40,8 @@ class Script(QScrollArea):
         self._elsewhere = elsewhere
         elsewhere.arrived.connect(lambda beats: self.choose(beats[0], 0) if beats else None)
         self._finder = WaysFinder(studio)
-        self._spelling = lru_cache(maxsize=2000)(Spelling(studio.known.lexicon).slips)
+        self.names = NamesChecked(studio, self)
+        self.names.found.connect(self._show_names)
         self._finder.found.connect(self._show_ways)
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -134,7 +134,18 @@ class Script(QScrollArea):
             card = self.cards[beat.id]
             card.show_beat(b, beat)
             card.show_offer(offered.get(beat.id))
-            card.show_slips(self._spelling(beat.text))
+            card.show_slips(self.names.slips(beat.text) or ())
+
+    def _show_names(self) -> None:
+        """What has been found out about the names."""
+        for card in self.cards.values():
+            card.show_slips(self.names.slips(card.beat.text) or ())
+
+    def repairs(self) -> list[Repair]:
+        """All names of the script that are written wrong."""
+        self.names.finish()
+        beats = self._studio.breakdown.beats()
+        return [r for _, beat in beats for r in repairs(beat.id, beat.text, self.names.slips(beat.text) or ())]
 
     def _rebuild(self, b: Breakdown) -> None:
         focus = self.current
