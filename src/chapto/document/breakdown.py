@@ -17,7 +17,7 @@ from chapto.document.condition import Condition
 from chapto.document.footage import Angle, Footage
 from chapto.document.marks import Anchor, Figure, Mark
 from chapto.document.mattime import exact
-from chapto.document.people import Athlete, Narrator, Side
+from chapto.document.people import Athlete, Narrator, Side, SpokenOf
 from chapto.document.script import Beat, Section
 from chapto.document.takes import Take
 from chapto.errors import ChaptoError
@@ -41,11 +41,12 @@ class Label(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=Tru
 
 class Naming(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
     """How techniques are named on the picture: the school (as the lexicon calls it), whether the first mention gives
-    the other name too, and whether exchanges get a label of their own."""
+    the other name too, and whether exchanges get a label of their own. `spoken_of` is how a draft speaks of the two."""
 
     school: str = "English"
     both_at_first: bool = True
     automatic: bool = True
+    spoken_of: SpokenOf = SpokenOf.NAMES
 
 
 class Format(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):

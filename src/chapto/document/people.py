@@ -14,6 +14,15 @@ class Side(StrEnum):
     SECOND = "second"
 
 
+class SpokenOf(StrEnum):
+    """How the two are spoken of: by their names, by the colours of their kit, or by one of them who talks."""
+
+    NAMES = "names"
+    KITS = "kits"
+    FIRST_IS_ME = "first is me"
+    SECOND_IS_ME = "second is me"
+
+
 class Athlete(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
     """One athlete; `kit_colour` is `#rrggbb`."""
 
