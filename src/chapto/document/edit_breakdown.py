@@ -8,7 +8,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from chapto.document.breakdown import Breakdown, DocumentError, by_id, new_id
-from chapto.document.people import Narrator
+from chapto.document.people import Narrator, SpokenOf
 
 
 def set_title(b: Breakdown, title: str) -> Breakdown:
@@ -36,6 +36,11 @@ def set_loudness(b: Breakdown, lufs: int) -> Breakdown:
 def set_shown(b: Breakdown, **shown: bool) -> Breakdown:
     """With `control_strip`, `score_strip` or `cautions` painted into the video, or not."""
     return replace(b, **shown)
+
+
+def speak_of(b: Breakdown, spoken_of: SpokenOf) -> Breakdown:
+    """With the two spoken of in another way in what is drafted from now on."""
+    return change_naming(b, spoken_of=spoken_of)
 
 
 def change_naming(b: Breakdown, **changes: Any) -> Breakdown:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import random
 import zlib
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from fractions import Fraction
 
 from msgspec.structs import replace
@@ -24,13 +24,20 @@ from chapto.matlog.ledger import Ledger
 
 SaidIn = Callable[[str, int], Fraction]
 """Gives the seconds that a text takes at a pace in words a minute."""
-LONGEST = 26
+LONGEST = 30
 """Words after which the next sentence begins a new beat."""
 FORMS = {True: "own roll", False: "match study"}
 """The form laid out: for somebody who was there, and for somebody who looks on."""
 
 
-def draft(b: Breakdown, lexicon: Lexicon, ledger: Ledger, said_in: SaidIn) -> Breakdown:
+def draft(
+    b: Breakdown,
+    lexicon: Lexicon,
+    ledger: Ledger,
+    said_in: SaidIn,
+    *,
+    progress: Callable[[float], None] = lambda share: None,
+) -> Breakdown:
     """With a section for every exchange that has none yet, what happened told in it from the log, and empty beats that
     ask what the log can't know. Sections in which words are written stay as they are. The same log gives the same
     words."""
@@ -39,7 +46,8 @@ def draft(b: Breakdown, lexicon: Lexicon, ledger: Ledger, said_in: SaidIn) -> Br
     made = replace(made, style=b.style) if b.script else made
     memory = Memory()
     script: list[Section] = []
-    for section in made.script:
+    for done, section in enumerate(made.script):
+        progress(done / len(made.script))
         if section.id not in written:
             section, memory = _drafted(
                 replace(made, script=(*script, section)), section, lexicon, ledger, said_in, memory
@@ -60,13 +68,26 @@ def draft_anew(b: Breakdown, section_id: str, lexicon: Lexicon, ledger: Ledger, 
     memory = _memory_before(b, section_id)
     beats, _ = _told(b, exchange, lexicon, ledger, said_in, memory, salt)
     fresh = [x for i, x in enumerate(beats) if not (i == 0 and begun) and not {t.moment for t in x.ties} & told]
-    order = _in_mat_order(b, (*fresh, *kept))
+    placed = [*(x for x in _placed(b, beats) if x[2] in fresh), *_placed(b, kept)]
+    order = tuple(beat for _, _, beat in sorted(placed, key=lambda x: x[:2]))
     return _numbered(replace(b, script=tuple(replace(s, beats=order) if s.id == section_id else s for s in b.script)))
 
 
 def is_untouched(beat: Beat) -> bool:
     """Whether a beat's words are the draft's own, as they were."""
     return bool(beat.drafted) and beat.text == beat.drafted
+
+
+def untouched(beat: Beat) -> tuple[tuple[int, int], ...]:
+    """Half-open ranges of words of the sentences in a beat that are the draft's own."""
+    words, drafted = words_of(beat.text), _sentences(words_of(beat.drafted))
+    own = {tuple(words_of(beat.drafted)[a:z]) for a, z in drafted}
+    return tuple((a, z) for a, z in _sentences(words) if tuple(words[a:z]) in own)
+
+
+def _sentences(words: tuple[str, ...]) -> list[tuple[int, int]]:
+    ends = [i + 1 for i, w in enumerate(words) if w[-1] in ".!?" or i == len(words) - 1]
+    return list(zip([0, *ends[:-1]], ends, strict=True)) if ends else []
 
 
 def _drafted(
@@ -163,18 +184,13 @@ def _memory_before(b: Breakdown, section_id: str) -> Memory:
     return memory
 
 
-def _in_mat_order(b: Breakdown, beats: tuple[Beat, ...]) -> tuple[Beat, ...]:
-    """Told beats by the moments they are tied to, those without where they stood; what asks comes last."""
-
-    def place(item: tuple[int, Beat]) -> tuple[int, Fraction, int]:
-        i, beat = item
-        asks = not beat.drafted and not beat.ties
-        first = min(
-            (b.moment(t.moment).at for t in beat.ties), default=Fraction(10**9) if beat.drafted and i else Fraction(0)
-        )
-        return int(asks), first, i
-
-    return tuple(beat for _, beat in sorted(enumerate(beats), key=place))
+def _placed(b: Breakdown, beats: tuple[Beat, ...]) -> Iterator[tuple[bool, Fraction, Beat]]:
+    """Each beat with whether it only asks, which comes last, and the mat second it is tied to; one without a tie stands
+    with the one before it."""
+    at = Fraction(-1)
+    for beat in beats:
+        at = min((b.moment(t.moment).at for t in beat.ties), default=at)
+        yield not beat.text.strip(), at, beat
 
 
 def _numbered(b: Breakdown) -> Breakdown:

@@ -24,6 +24,8 @@ from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Beat
 from chapto.document.treatments import TextCard
+from chapto.drafting.draft import untouched
+from chapto.drafting.grammar import asked
 from chapto.lexicon.spelling import Slip
 from chapto.lexicon.trade_words import trade_word
 from chapto.pacing.fitted import Shortfall
@@ -120,6 +122,8 @@ class BeatCard(QWidget):
         """Take the beat as the document has it."""
         self.beat = beat
         self.editor.show_text(beat.text)
+        self.editor.show_drafted(untouched(beat))
+        self.editor.setPlaceholderText(asked(beat.kind) or "Say what happened, or why it worked.")
         self._kind.setText(trade_word(beat.kind))
         self._treatment.setText(treatment_text(beat.treatment))
         several = len(b.narrators) > 1

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import QFrame, QPlainTextEdit, QSizePolicy, QWidget
 
 from chapto.app.theme import text_font
 from chapto.document.script import word_spans
-from chapto.paint.colours import TIES
+from chapto.paint.colours import INK_SOFT, TIES
 from chapto.programme.programme import TieState
 
 TieStates = dict[int, TieState]
@@ -31,19 +31,26 @@ class _Ties(QSyntaxHighlighter):
         super().__init__(document)
         self.states: TieStates = {}
         self.wrong: tuple[tuple[int, int], ...] = ()
+        self.drafted: tuple[tuple[int, int], ...] = ()
 
     def highlightBlock(self, text: str | None) -> None:
         """Qt calls this for the one paragraph a beat is."""
         spans = word_spans(text or "")
-        for first, stop in self.wrong:
+        for first, stop in self.drafted:
             if stop <= len(spans):
                 look = QTextCharFormat()
+                look.setForeground(QColor(INK_SOFT))
+                look.setFontItalic(True)
+                self.setFormat(spans[first][0], spans[stop - 1][1] - spans[first][0], look)
+        for first, stop in self.wrong:
+            if stop <= len(spans):
+                look = self.format(spans[first][0])
                 look.setUnderlineStyle(QTextCharFormat.UnderlineStyle.WaveUnderline)
                 look.setUnderlineColor(QColor(TIES[TieState.LATE]))
                 self.setFormat(spans[first][0], spans[stop - 1][1] - spans[first][0], look)
         for i, (start, end) in enumerate(spans):
             if i in self.states:
-                look = QTextCharFormat()
+                look = self.format(start)
                 look.setFontUnderline(True)
                 look.setUnderlineStyle(QTextCharFormat.UnderlineStyle.SingleUnderline)
                 look.setUnderlineColor(QColor(TIES[self.states[i]]))
@@ -107,6 +114,12 @@ class BeatEditor(QPlainTextEdit):
         """Which words (half-open ranges) are written wrong."""
         if wrong != self._ties.wrong:
             self._ties.wrong = wrong
+            self._ties.rehighlight()
+
+    def show_drafted(self, drafted: tuple[tuple[int, int], ...]) -> None:
+        """Which words (half-open ranges) nobody has touched since they were drafted."""
+        if drafted != self._ties.drafted:
+            self._ties.drafted = drafted
             self._ties.rehighlight()
 
     def word_at_caret(self) -> int | None:

@@ -7,18 +7,38 @@ from functools import partial
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from chapto.app import layouts
+from chapto.app.menus import choice
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
+from chapto.app.write.drafting import Drafting
 from chapto.document.forms import forms, lay_out
+from chapto.drafting.draft import choices
+
+DRAFT_KEY = "Ctrl+Shift+D"
 
 
 class FormsPage(QWidget):
-    """A sentence on what this stage is for, and the forms, each one press away."""
+    """A sentence on what this stage is for; a draft where something is logged; and the forms, each one press away."""
 
-    def __init__(self, studio: Studio) -> None:
+    def __init__(self, studio: Studio, drafting: Drafting) -> None:
         super().__init__()
         ground(self, "paper")
         column = layouts.column(self, margins=(16, 18, 16, 8), spacing=2)
+        b = studio.breakdown
+        if b.exchanges:
+            column.addWidget(label("Told from the log", size="title"))
+            logged = f"{len(b.exchanges)} exchanges and {len(b.moments)} moments are logged"
+            told = f"{logged}: a first draft tells them, tied. How are the two spoken of?"
+            column.addWidget(label(told, soft=True, wrap=True))
+            column.addSpacing(4)
+            row = layouts.row(spacing=6)
+            for spoken_of, text in choices(b):
+                key = DRAFT_KEY if spoken_of is b.naming.spoken_of else ""
+                kind = "main" if key else ""
+                row.addWidget(button(text, partial(drafting.draft, spoken_of), tip="Draft it so", key=key, kind=kind))
+            row.addStretch(1)
+            column.addLayout(row)
+            column.addSpacing(14)
         column.addWidget(label("What will it be?", size="title"))
         about = "Write here what you will say, or paste it. A form lays out chapters and beats for what is logged."
         column.addWidget(label(about, soft=True, wrap=True))
@@ -32,9 +52,14 @@ class FormsPage(QWidget):
             column.addWidget(words)
 
 
-def forms_menu(parent: QWidget, studio: Studio) -> QMenu:
-    """The forms as a menu, for a script that has words already: they stay."""
+def forms_menu(parent: QWidget, studio: Studio, drafting: Drafting) -> QMenu:
+    """A draft and the forms as a menu, for a script that has words already: they stay."""
     menu = QMenu(parent)
+    now = studio.breakdown.naming.spoken_of
+    menu.addAction(f"Draft what is not told yet from the log\t{DRAFT_KEY}", drafting.draft)
+    for spoken_of, text in choices(studio.breakdown):
+        choice(menu, f"    {text}", partial(drafting.draft, spoken_of), checked=spoken_of is now)
+    menu.addSeparator()
     for name, form in forms().items():
         menu.addAction(form.title, partial(put_in_form, studio, name))
     return menu

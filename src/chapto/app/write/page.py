@@ -17,6 +17,8 @@ from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.widgets import ground
 from chapto.app.write.bar import WriteBar
+from chapto.app.write.drafting import Drafting
+from chapto.app.write.forms_page import DRAFT_KEY
 from chapto.app.write.from_elsewhere import FromElsewhere
 from chapto.app.write.incoming import Incoming
 from chapto.app.write.incoming_sheet import IncomingSheet
@@ -33,6 +35,7 @@ from chapto.pacing.offers import Peak
 KEYS = (
     ("Ctrl+T  Ctrl+Shift+T", "tie the word at the caret, untie it"),
     ("Ctrl+G  Ctrl+Shift+G", "tie the pointing word, tie all times that came with the script"),
+    (DRAFT_KEY, "tell from the log what is not told yet"),
     ("Ctrl+K  Ctrl+Shift+K", "write the name as offered; a list of all to tick"),
     ("Return  Backspace", "split the beat, join it to the one before"),
     ("Ctrl+Return", "go to the word; with Shift, play from it"),
@@ -55,7 +58,8 @@ class WritePage(QWidget):
         self._skip_from: Fraction | None = None
         self.sight = ViewerContext(studio, player, busiest)
         self.elsewhere = FromElsewhere(studio, self)
-        self.script = Script(studio, self.sight, self.elsewhere)
+        self.drafting = Drafting(studio, self)
+        self.script = Script(studio, self.sight, self.elsewhere, self.drafting)
         self.lacing = Lacing(studio, player)
         written = ground(QWidget(), "paper")
         lines = layouts.column(written, spacing=0)
@@ -97,6 +101,7 @@ class WritePage(QWidget):
             ("Ctrl+K", self.script.put_right),
             ("Ctrl+Shift+K", self.repair_all),
             ("Ctrl+D", self.skip_here),
+            (DRAFT_KEY, self.drafting.draft),
             ("Ctrl+Return", self.go_to_word),
             ("Ctrl+Shift+Return", self.play_from_word),
             ("Ctrl+E", self.script.open_treatments),

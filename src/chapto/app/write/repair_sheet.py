@@ -7,11 +7,12 @@ from dataclasses import dataclass
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QCheckBox, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from chapto.app import layouts
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
+from chapto.app.write.tick_row import TickRow
 from chapto.document import edit_script
 from chapto.document.script import words_of
 from chapto.lexicon.spelling import Slip
@@ -47,7 +48,7 @@ class RepairSheet(QWidget):
     def __init__(self, studio: Studio) -> None:
         super().__init__()
         self._studio = studio
-        self.ticks: list[tuple[QCheckBox, Repair]] = []
+        self.ticks: list[tuple[TickRow, Repair]] = []
         ground(self, "paper")
         column = layouts.column(self, margins=(20, 14, 16, 12), spacing=8)
         self._title = label("", size="title", wrap=True)
@@ -74,8 +75,7 @@ class RepairSheet(QWidget):
         self.ticks = []
         self._title.setText(f"{len(found)} name{'' if len(found) == 1 else 's'} written wrong")
         for repair in found:
-            tick = QCheckBox(_line(repair))
-            tick.setChecked(True)
+            tick = TickRow(repair.before, repair.slip.written, repair.slip.right, repair.after)
             self._lines.addWidget(tick)
             self.ticks.append((tick, repair))
         self._lines.addStretch(1)
@@ -92,10 +92,3 @@ class RepairSheet(QWidget):
             what = f"write {len(wanted)} name{'' if len(wanted) == 1 else 's'}"
             self._studio.edit(what, lambda b: edit_script.replace_many(b, wanted))
         self.done.emit()
-
-
-def _line(repair: Repair) -> str:
-    before = f"… {repair.before} " if repair.before else ""
-    after = f" {repair.after} …" if repair.after else ""
-    # An ampersand would be taken for the mark of a key.
-    return f"{before}“{repair.slip.written}” → “{repair.slip.right}”{after}".replace("&", "&&")

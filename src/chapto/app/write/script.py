@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QMenu, QScrollArea, QWidget
 
@@ -9,6 +11,7 @@ from chapto.app import layouts
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground
 from chapto.app.write.card import BeatCard
+from chapto.app.write.drafting import Drafting
 from chapto.app.write.forms_page import FormsPage, forms_menu
 from chapto.app.write.from_elsewhere import FromElsewhere
 from chapto.app.write.names_checked import NamesChecked
@@ -33,11 +36,11 @@ class Script(QScrollArea):
     chosen = pyqtSignal(str)
     caret_moved = pyqtSignal(str, int)
 
-    def __init__(self, studio: Studio, sight: ViewerContext, elsewhere: FromElsewhere) -> None:
+    def __init__(self, studio: Studio, sight: ViewerContext, elsewhere: FromElsewhere, drafting: Drafting) -> None:
         super().__init__()
         self._studio, self._sight = studio, sight
         sight.gone.connect(self.choose)
-        self._elsewhere = elsewhere
+        self._elsewhere, self._drafting = elsewhere, drafting
         elsewhere.arrived.connect(lambda beats: self.choose(beats[0], 0) if beats else None)
         self._finder = WaysFinder(studio)
         self.names = NamesChecked(studio, self)
@@ -155,7 +158,7 @@ class Script(QScrollArea):
                 widget.deleteLater()
         old, self.cards, self._heads = self.cards, {}, {}
         for section in b.script:
-            head = SectionHead(self._studio, section)
+            head = SectionHead(self._studio, section, self._drafting)
             self._heads[section.id] = head
             self._column.addWidget(head)
             for beat in section.beats:
@@ -165,7 +168,7 @@ class Script(QScrollArea):
         for card in old.values():
             card.deleteLater()
         if not any(beat.text.strip() for _, beat in b.beats()):
-            self._column.addWidget(FormsPage(self._studio))
+            self._column.addWidget(FormsPage(self._studio, self._drafting))
         self._column.addWidget(self._foot())
         self._column.addStretch(1)
         self._programme()
@@ -198,7 +201,8 @@ class Script(QScrollArea):
             )
         )
         lay = button("Lay out…", lambda: None, tip="A chapter and beats for every exchange that has none yet")
-        lay.clicked.connect(lambda: forms_menu(self, self._studio).exec(lay.mapToGlobal(QPoint(0, lay.height()))))
+        menu = partial(forms_menu, self, self._studio, self._drafting)
+        lay.clicked.connect(lambda: menu().exec(lay.mapToGlobal(QPoint(0, lay.height()))))
         row.addWidget(lay)
         row.addStretch(1)
         return foot

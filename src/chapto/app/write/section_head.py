@@ -9,6 +9,7 @@ from chapto.app import layouts
 from chapto.app.studio import Studio
 from chapto.app.theme import text_font
 from chapto.app.widgets import button, ground, label
+from chapto.app.write.drafting import Drafting
 from chapto.app.write.section_menu import section_menu
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
@@ -19,9 +20,9 @@ from chapto.document.script import Part, Section
 class SectionHead(QWidget):
     """Title of a section (its chapter) and the exchange under it."""
 
-    def __init__(self, studio: Studio, section: Section) -> None:
+    def __init__(self, studio: Studio, section: Section, drafting: Drafting) -> None:
         super().__init__()
-        self._studio, self.section_id = studio, section.id
+        self._studio, self._drafting, self.section_id = studio, drafting, section.id
         ground(self, "paper")
         row = layouts.row(self, margins=(16, 14, 12, 2), spacing=8)
         self.title = QLineEdit(section.title)
@@ -43,7 +44,7 @@ class SectionHead(QWidget):
 
     def open_menu(self) -> None:
         """What can be done with the section."""
-        menu = section_menu(self, self._studio, self.section_id)
+        menu = section_menu(self, self._studio, self.section_id, self._drafting)
         menu.exec(self.mapToGlobal(QPoint(self.width() - 180, self.height())))
 
     def _retitle(self) -> None:

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QMenu, QWidget
 
 from chapto.app.menus import choice, deeper
 from chapto.app.studio import Studio
+from chapto.app.write.drafting import Drafting
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_pacing, edit_script
 from chapto.document.breakdown import Breakdown, by_id
@@ -28,24 +29,26 @@ SHARES = ((Fraction(1, 2), "Half a part"), (Fraction(1), "One part"), (Fraction(
 Edit = Callable[[Breakdown], Breakdown]
 
 
-def section_menu(parent: QWidget, studio: Studio, section_id: str) -> QMenu:
+def section_menu(parent: QWidget, studio: Studio, section_id: str, drafting: Drafting) -> QMenu:
     """A menu over one section."""
     section = by_id(studio.breakdown.script, section_id, "section")
     menu = QMenu(parent)
-    _Filling(menu, studio, section).fill()
+    _Filling(menu, studio, section, drafting).fill()
     return menu
 
 
 class _Filling:
     """Puts actions into the menu of one section."""
 
-    def __init__(self, menu: QMenu, studio: Studio, section: Section) -> None:
-        self.menu, self.studio, self.section = menu, studio, section
+    def __init__(self, menu: QMenu, studio: Studio, section: Section, drafting: Drafting) -> None:
+        self.menu, self.studio, self.section, self.drafting = menu, studio, section, drafting
 
     def fill(self) -> None:
         """From what is done often to what is done once."""
         s = self.section.id
         self._act("New beat here", "add a beat", lambda b: edit_script.add_beat(b, s))
+        if self.section.exchange and self.section.part is Part.TALK:
+            self.menu.addAction("Draft it anew from the log; what was changed stays", lambda: self.drafting.anew(s))
         self._act("Move up  (Alt+Shift+Up)", "move the section", lambda b: edit_script.move_section(b, s, -1))
         self._act("Move down  (Alt+Shift+Down)", "move the section", lambda b: edit_script.move_section(b, s, 1))
         self.menu.addSeparator()
