@@ -98,9 +98,11 @@ def _drafted(
         rest = [x for x in section.beats if x.kind is not BeatKind.HAPPENED or x.text.strip()]
         return replace(section, beats=(*told, *rest)), memory
     tellers = {Part.INTRODUCTION: _introduction, Part.RECAP: _result}
-    said = tellers[section.part](b) if section.part in tellers else ""
-    if not said or not section.beats:
+    ways = tellers[section.part](b) if section.part in tellers else []
+    if not ways or not section.beats:
         return section, memory
+    chosen = min(ways, key=memory.repeats)
+    said, memory = chosen.text, memory.after(chosen)
     kind = BeatKind.HAPPENED if section.part is Part.RECAP else section.beats[0].kind
     first = Beat(id="", text=said, kind=kind, drafted=said)
     rest = [x for x in section.beats if x.kind is not kind]
@@ -156,20 +158,21 @@ def _beat(group: list[Sentence]) -> Beat:
     return Beat(id="", text=text, ties=tuple(ties), drafted=text)
 
 
-def _introduction(b: Breakdown) -> str:
+def _introduction(b: Breakdown) -> list[Sentence]:
     words = {"event": b.part} if b.part else {}
     knows = frozenset(words)
     people = {"A": called(b, Side.FIRST), "B": called(b, Side.SECOND)}
     row = next(r for r in grammar().intro if stands(r, knows))
-    return sentence(Filling(words, people).fill(row.text) or "").text
+    return [sentence(Filling(words, people).fill(row.text) or "")]
 
 
-def _result(b: Breakdown) -> str:
+def _result(b: Breakdown) -> list[Sentence]:
+    """Every way to say who won; none where nobody is logged to have."""
     won = winner(b)
     if won is None:
-        return ""
-    people = {"W": called(b, won[0])}
-    return sentence(Filling({"how": won[1]}, people).fill(grammar().result[0].text) or "").text
+        return []
+    filling = Filling({"how": won[1]}, {"W": called(b, won[0])})
+    return [sentence(filling.fill(row.text) or "", row.verb) for row in grammar().result]
 
 
 def _memory_before(b: Breakdown, section_id: str) -> Memory:

@@ -23,7 +23,7 @@ ATTACKS, BESIDES, MOST_BESIDES = 18, 7, 2
 """Ways of saying who began what, and other facts, that are tried, and facts told between two moments."""
 SLOWER, HOLDS = 1.8, 0.6
 """How much longer slow motion makes a stretch, and seconds that a run-through holds: what words may take of both."""
-SLOWING, LATE, REPEATED = 1.2, 40.0, 12.0
+SLOWING, LATE, REPEATED = 1.2, 40.0, 30.0
 """What a second of slow motion or holding costs, a second too late beyond it, and a repetition."""
 EMPTY, FREE, DULL = 0.25, 2.0, 1.0
 """What a second of silence costs; beyond so many seconds it costs more."""

@@ -85,7 +85,7 @@ class BeatEditor(QPlainTextEdit):
         assert document is not None
         document.setDocumentMargin(1)
         self._ties = _Ties(document)
-        self._quiet = False
+        self._known = text
         self.textChanged.connect(self._on_text)
         self._fit()
 
@@ -94,11 +94,8 @@ class BeatEditor(QPlainTextEdit):
         if text == self.toPlainText():
             return
         place = self.textCursor().position()
-        self._quiet = True
-        try:
-            self.setPlainText(text)
-        finally:
-            self._quiet = False
+        self._known = text
+        self.setPlainText(text)
         caret = self.textCursor()
         caret.setPosition(min(place, len(text)))
         self.setTextCursor(caret)
@@ -186,9 +183,11 @@ class BeatEditor(QPlainTextEdit):
         self._fit()
 
     def _on_text(self) -> None:
-        self._fit()
-        if not self._quiet:
-            self.typed.emit(self.toPlainText())
+        # Another look of the words is told as a change as well.
+        if (text := self.toPlainText()) != self._known:
+            self._known = text
+            self._fit()
+            self.typed.emit(text)
 
     def _fit(self) -> None:
         document = self.document()

@@ -122,7 +122,7 @@ class WritePage(QWidget):
 
     def is_settled(self) -> bool:
         """Whether the small pictures of ties are there, and names were looked at."""
-        return self.sight.film.is_settled() and self.script.names.is_settled()
+        return self.sight.film.is_settled() and self.script.is_settled()
 
     def close_feed(self) -> None:
         """End the thread that fetches pictures."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from functools import partial
 
 from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
@@ -23,11 +24,16 @@ from chapto.app.write.ways import WaysFinder
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
-from chapto.document.script import Section
+from chapto.document.script import Beat, Section
 from chapto.pacing.fitted import Shortfall
 from chapto.pacing.offers import offers, section_offers
 from chapto.programme.budget import block_budgets
 from chapto.programme.ways_out import WayOut
+
+AT_ONCE = 60
+"""Cards built at once; the rest of a long script comes bit by bit."""
+SLICE = 0.02
+"""Seconds of building at a stretch."""
 
 
 class Script(QScrollArea):
@@ -58,6 +64,13 @@ class Script(QScrollArea):
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.timeout.connect(self._reveal)
+        # A timer that ends with the script, as well.
+        self._more = QTimer(self)
+        self._more.setInterval(0)
+        self._more.timeout.connect(self._build_more)
+        self._unbuilt: list[Section] = []
+        self._built = 0
+        self._spare: dict[str, BeatCard] = {}
         self.cards: dict[str, BeatCard] = {}
         self._heads: dict[str, SectionHead] = {}
         self._around: tuple[object, ...] = (None,) * 4
@@ -72,6 +85,8 @@ class Script(QScrollArea):
     # ── choosing ─────────────────────────────────────────────────────────────────────────────────────────
     def choose(self, beat: str, word: int | None = None) -> None:
         """Put the caret into a beat (at a word) and bring it into view."""
+        if beat not in self.cards and self._unbuilt:
+            self.build_all(beat)
         card = self.cards.get(beat)
         if card is None:
             return
@@ -126,6 +141,8 @@ class Script(QScrollArea):
         shown, self._shown = self._shown, {}
         for section in b.script:
             # Of a long script nearly all is the very same object after an edit.
+            if section.id not in self._heads:
+                continue
             if shown.get(section.id) is not section:
                 self._show_section(b, section)
             self._shown[section.id] = section
@@ -154,29 +171,66 @@ class Script(QScrollArea):
         focus = self.current
         while item := self._column.takeAt(0):
             widget = item.widget()
-            if widget is not None and widget not in self.cards.values():
+            if widget is not None and not isinstance(widget, BeatCard):
                 widget.deleteLater()
-        old, self.cards, self._heads = self.cards, {}, {}
-        for section in b.script:
-            head = SectionHead(self._studio, section, self._drafting)
-            self._heads[section.id] = head
-            self._column.addWidget(head)
-            for beat in section.beats:
-                card = old.pop(beat.id, None) or self._card(beat.id)
-                self.cards[beat.id] = card
-                self._column.addWidget(card)
-        for card in old.values():
-            card.deleteLater()
+        self._spare, self.cards, self._heads = {**self._spare, **self.cards}, {}, {}
+        self._unbuilt = list(b.script)
         if not any(beat.text.strip() for _, beat in b.beats()):
             self._column.addWidget(FormsPage(self._studio, self._drafting))
         self._column.addWidget(self._foot())
         self._column.addStretch(1)
+        while self._unbuilt and (len(self.cards) < AT_ONCE or focus in self._spare):
+            self._build_section()
+        self._more.start()
         self._programme()
         if focus in self.cards:
             self._choose(focus)
 
-    def _card(self, beat_id: str) -> BeatCard:
-        _, beat = self._studio.breakdown.find_beat(beat_id)
+    def _build_section(self) -> None:
+        """The head and the cards of the next section; a long script is built bit by bit, from its beginning."""
+        section = self._unbuilt.pop(0)
+        below = next(i for i in range(self._column.count()) if self._is_below(i))
+        head = SectionHead(self._studio, section, self._drafting)
+        self._heads[section.id] = head
+        self._column.insertWidget(below, head)
+        for n, beat in enumerate(section.beats, 1):
+            card = self._spare.pop(beat.id, None) or self._card(beat)
+            self.cards[beat.id] = card
+            self._column.insertWidget(below + n, card)
+        self._built += 1
+
+    def _is_below(self, i: int) -> bool:
+        item = self._column.itemAt(i)
+        widget = item.widget() if item is not None else None
+        return not isinstance(widget, SectionHead | BeatCard)
+
+    def _build_more(self) -> None:
+        """Some more of a long script, less than the hand notices at a time; at the end what is left over goes."""
+        end, begun = time.monotonic() + SLICE, self._built
+        while self._unbuilt and (time.monotonic() < end or begun == self._built):
+            self._build_section()
+        if begun != self._built:
+            self._follow()
+            self._programme()
+        if not self._unbuilt:
+            self._more.stop()
+            for card in self._spare.values():
+                card.deleteLater()
+            self._spare = {}
+
+    def build_all(self, beat: str = "") -> None:
+        """Build what is left of a long script, or as far as one beat."""
+        known = any(x.id == beat for s in self._unbuilt for x in s.beats)
+        while self._unbuilt and (not beat or (known and beat not in self.cards)):
+            self._build_section()
+        self._build_more()
+
+    def is_settled(self) -> bool:
+        """Whether the whole script stands there, and its names were looked at."""
+        return not self._unbuilt and self.names.is_settled()
+
+    def _card(self, beat: Beat) -> BeatCard:
+        beat_id = beat.id
         card = BeatCard(self._studio, beat, self._sight)
         editor = card.editor
         editor.focused.connect(lambda: self._choose(beat_id))
