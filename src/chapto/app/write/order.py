@@ -22,9 +22,10 @@ class Slot:
 
 
 def slots(b: Breakdown, heads: Mapping[str, QWidget], cards: Mapping[str, QWidget]) -> list[Slot]:
-    """Every place a beat can be put, from the top; `heads` and `cards` are the widgets of sections and beats."""
+    """Every place a beat can be put, from the top; `heads` and `cards` are the widgets of sections and beats, as far as
+    they stand there."""
     found = []
-    for section in b.script:
+    for section in (s for s in b.script if s.id in heads):
         foot = heads[section.id].geometry().bottom()
         for beat in section.beats:
             box = cards[beat.id].geometry()

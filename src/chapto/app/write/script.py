@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from functools import partial
 
 from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
@@ -12,6 +11,7 @@ from chapto.app import layouts
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground
 from chapto.app.write.card import BeatCard
+from chapto.app.write.card_column import CardColumn
 from chapto.app.write.drafting import Drafting
 from chapto.app.write.forms_page import FormsPage, forms_menu
 from chapto.app.write.from_elsewhere import FromElsewhere
@@ -29,11 +29,6 @@ from chapto.pacing.fitted import Shortfall
 from chapto.pacing.offers import offers, section_offers
 from chapto.programme.budget import block_budgets
 from chapto.programme.ways_out import WayOut
-
-AT_ONCE = 60
-"""Cards built at once; the rest of a long script comes bit by bit."""
-SLICE = 0.02
-"""Seconds of building at a stretch."""
 
 
 class Script(QScrollArea):
@@ -55,7 +50,6 @@ class Script(QScrollArea):
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._page = ground(QWidget(), "paper")
-        self._column = layouts.column(self._page, margins=(0, 0, 0, 24), spacing=0)
         self.setWidget(self._page)
         ground(self, "paper")
         self._marker = Marker(self._page)
@@ -64,15 +58,9 @@ class Script(QScrollArea):
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.timeout.connect(self._reveal)
-        # A timer that ends with the script, as well.
-        self._more = QTimer(self)
-        self._more.setInterval(0)
-        self._more.timeout.connect(self._build_more)
-        self._unbuilt: list[Section] = []
-        self._built = 0
-        self._spare: dict[str, BeatCard] = {}
-        self.cards: dict[str, BeatCard] = {}
-        self._heads: dict[str, SectionHead] = {}
+        self._column = CardColumn(self._page, lambda s: SectionHead(studio, s, drafting), self._card)
+        self._column.grown.connect(self._follow)
+        self._column.grown.connect(self._programme)
         self._around: tuple[object, ...] = (None,) * 4
         self._shown: dict[str, Section] = {}
         self._compiled: dict[str, tuple[object, ...]] = {}
@@ -82,11 +70,15 @@ class Script(QScrollArea):
         studio.compiled.connect(self._programme)
         self._follow()
 
+    @property
+    def cards(self) -> dict[str, BeatCard]:
+        """The cards that stand there, by beat."""
+        return self._column.cards
+
     # ── choosing ─────────────────────────────────────────────────────────────────────────────────────────
     def choose(self, beat: str, word: int | None = None) -> None:
         """Put the caret into a beat (at a word) and bring it into view."""
-        if beat not in self.cards and self._unbuilt:
-            self.build_all(beat)
+        self._column.build_to(beat)
         card = self.cards.get(beat)
         if card is None:
             return
@@ -113,11 +105,7 @@ class Script(QScrollArea):
     def _reveal(self) -> None:
         beat = self._revealed
         if beat in self.cards:
-            # What has just been put into a card counts only once it is laid out.
-            for layout in (self.cards[beat].layout(), self._column):
-                if layout is not None:
-                    layout.activate()
-            self._page.adjustSize()
+            self._column.settle(self.cards[beat])
             self.ensureWidgetVisible(self.cards[beat], 0, 40)
 
     def _choose(self, beat: str) -> None:
@@ -140,15 +128,14 @@ class Script(QScrollArea):
             self._around, self._shown = around, {}
         shown, self._shown = self._shown, {}
         for section in b.script:
-            # Of a long script nearly all is the very same object after an edit.
-            if section.id not in self._heads:
-                continue
-            if shown.get(section.id) is not section:
-                self._show_section(b, section)
-            self._shown[section.id] = section
+            # Of a long script nearly all is the very same object after an edit; some may still be to come.
+            if section.id in self._column.heads:
+                if shown.get(section.id) is not section:
+                    self._show_section(b, section)
+                self._shown[section.id] = section
 
     def _show_section(self, b: Breakdown, section: Section) -> None:
-        self._heads[section.id].show_section(b, section)
+        self._column.heads[section.id].show_section(b, section)
         offered = {o.beat: o for o in reversed(section_offers(b, section, self._sight.busiest))}
         for beat in section.beats:
             card = self.cards[beat.id]
@@ -168,66 +155,16 @@ class Script(QScrollArea):
         return [r for _, beat in beats for r in repairs(beat.id, beat.text, self.names.slips(beat.text) or ())]
 
     def _rebuild(self, b: Breakdown) -> None:
-        focus = self.current
-        while item := self._column.takeAt(0):
-            widget = item.widget()
-            if widget is not None and not isinstance(widget, BeatCard):
-                widget.deleteLater()
-        self._spare, self.cards, self._heads = {**self._spare, **self.cards}, {}, {}
-        self._unbuilt = list(b.script)
-        if not any(beat.text.strip() for _, beat in b.beats()):
-            self._column.addWidget(FormsPage(self._studio, self._drafting))
-        self._column.addWidget(self._foot())
-        self._column.addStretch(1)
-        while self._unbuilt and (len(self.cards) < AT_ONCE or focus in self._spare):
-            self._build_section()
-        self._more.start()
+        written = any(beat.text.strip() for _, beat in b.beats())
+        forms = () if written else (FormsPage(self._studio, self._drafting),)
+        self._column.rebuild(b.script, (*forms, self._foot()), self.current)
         self._programme()
-        if focus in self.cards:
-            self._choose(focus)
-
-    def _build_section(self) -> None:
-        """The head and the cards of the next section; a long script is built bit by bit, from its beginning."""
-        section = self._unbuilt.pop(0)
-        below = next(i for i in range(self._column.count()) if self._is_below(i))
-        head = SectionHead(self._studio, section, self._drafting)
-        self._heads[section.id] = head
-        self._column.insertWidget(below, head)
-        for n, beat in enumerate(section.beats, 1):
-            card = self._spare.pop(beat.id, None) or self._card(beat)
-            self.cards[beat.id] = card
-            self._column.insertWidget(below + n, card)
-        self._built += 1
-
-    def _is_below(self, i: int) -> bool:
-        item = self._column.itemAt(i)
-        widget = item.widget() if item is not None else None
-        return not isinstance(widget, SectionHead | BeatCard)
-
-    def _build_more(self) -> None:
-        """Some more of a long script, less than the hand notices at a time; at the end what is left over goes."""
-        end, begun = time.monotonic() + SLICE, self._built
-        while self._unbuilt and (time.monotonic() < end or begun == self._built):
-            self._build_section()
-        if begun != self._built:
-            self._follow()
-            self._programme()
-        if not self._unbuilt:
-            self._more.stop()
-            for card in self._spare.values():
-                card.deleteLater()
-            self._spare = {}
-
-    def build_all(self, beat: str = "") -> None:
-        """Build what is left of a long script, or as far as one beat."""
-        known = any(x.id == beat for s in self._unbuilt for x in s.beats)
-        while self._unbuilt and (not beat or (known and beat not in self.cards)):
-            self._build_section()
-        self._build_more()
+        if self.current in self.cards:
+            self._choose(self.current)
 
     def is_settled(self) -> bool:
         """Whether the whole script stands there, and its names were looked at."""
-        return not self._unbuilt and self.names.is_settled()
+        return self._column.is_whole and self.names.is_settled()
 
     def _card(self, beat: Beat) -> BeatCard:
         beat_id = beat.id
@@ -351,7 +288,7 @@ class Script(QScrollArea):
             self.choose(beat)
 
     def _slot_at(self, at: QPoint) -> Slot | None:
-        return self._marker.nearest(slots(self._studio.breakdown, self._heads, self.cards), at)
+        return self._marker.nearest(slots(self._studio.breakdown, self._column.heads, self.cards), at)
 
     def _drop(self, beat: str, at: QPoint) -> None:
         slot = self._slot_at(at)
@@ -385,7 +322,7 @@ class Script(QScrollArea):
         """The menu of the section being written."""
         section = self.current_section()
         if section:
-            self._heads[section].open_menu()
+            self._column.heads[section].open_menu()
 
     def current_section(self) -> str:
         """The id of the section being written; empty for none."""
