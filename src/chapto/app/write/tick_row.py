@@ -27,6 +27,8 @@ class TickRow(QAbstractButton):
         )
         self.setCheckable(True)
         self.setChecked(True)
+        # Space is for ticking here, not for playing.
+        self.setProperty("ownKeys", True)
         self.setAccessibleName(f"Write “{right}” for “{written}”")
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
