@@ -59,6 +59,9 @@ bench: $(STAMP)
 	$(BIN)/python -m bench.listening
 	$(BIN)/python -m bench.following
 	$(BIN)/python -m bench.marks
+	$(BIN)/python -m bench.scripts_in
+	$(BIN)/python -m bench.drafting
+	$(BIN)/python -m bench.names
 
 pictures: $(STAMP)
 	$(BIN)/chapto pictures --force docs/screenshots

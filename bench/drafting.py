@@ -40,11 +40,13 @@ def main() -> None:
             p = compile_programme(replace(made, style=style), lines)
             compiled = time.perf_counter() - begun
             met = sum(t.state is TieState.MET for t in p.ties)
-            hold = max((float((x.watch_out - x.watch_in) / p.fps) for x in p.passages if x.kind is Kind.HOLD), default=0)
+            hold = max(
+                (float((x.watch_out - x.watch_in) / p.fps) for x in p.passages if x.kind is Kind.HOLD), default=0
+            )
             found.append(f"{style}: {met} of {len(p.ties)} ties meet, longest hold {hold:.1f} s")
         print(
-            f"{spoken_of}: {took:.1f} s ({took / compiled:.0f} times compiling), {len(openers)} sentences, {again} openers "
-            f"again within five; {'; '.join(found)}"
+            f"{spoken_of}: {took:.1f} s ({took / compiled:.0f} times compiling), {len(openers)} sentences, "
+            f"{again} openers again within five; {'; '.join(found)}"
         )
         if spoken_of in (SpokenOf.NAMES, SpokenOf.FIRST_IS_ME):
             print("\n".join(f"    {t}" for t in texts))

@@ -29,6 +29,7 @@ from chapto.lexicon.lexicon import School, shipped_lexicon
 from chapto.matlog.bout_clock import BoutClock
 from chapto.matlog.ledger import ledger
 from chapto.matlog.rules import shipped_rules
+from chapto.pacing.offers import offers
 from chapto.pacing.pointing_words import pointing_words
 from chapto.pacing.styles import house_styles
 from chapto.programme.compile import compile_programme, line_for
@@ -82,6 +83,16 @@ def test_from_the_demos_log_every_tie_meets_in_every_style_and_a_run_through_har
 def test_every_tie_is_on_a_word_that_points(spoken_of: SpokenOf) -> None:
     for _, beat in drafted(spoken_of).beats():
         assert {t.word for t in beat.ties} <= set(pointing_words(beat.text)), beat.text
+
+
+def test_nothing_more_is_offered_in_a_draft_until_somebody_touches_it() -> None:
+    b = drafted()
+    assert offers(b) == ()
+    section, beat = next((s, x) for s, x in b.beats() if s.exchange == "x2" and x.ties)
+    touched = edit_script.untie_word(
+        edit_script.rewrite(b, beat.id, f"Well. {beat.text}"), beat.id, beat.ties[0].word + 1
+    )
+    assert [o.moment and o.moment.id for o in offers(touched)] == [beat.ties[0].moment] and section.exchange == "x2"
 
 
 def test_the_same_log_gives_the_same_words() -> None:

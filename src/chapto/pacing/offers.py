@@ -10,6 +10,7 @@ from fractions import Fraction
 from chapto.document.bout import Exchange, Moment
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import MARKS, Beat, Section, words_of
+from chapto.drafting.draft import is_untouched
 from chapto.pacing.meant_moment import named_by, sentence_round
 from chapto.pacing.pointing_words import pointing_words
 
@@ -78,7 +79,8 @@ def section_offers(b: Breakdown, section: Section, peak: Peak | None = None) -> 
 def _words(b: Breakdown, beat: Beat) -> Iterator[_Word]:
     by_word = {t.word: b.moment(t.moment) for t in beat.ties}
     stamps = {s.word: s.at for s in beat.stamps}
-    pointing = set(pointing_words(beat.text))
+    # A draft is tied already where it points.
+    pointing = set() if is_untouched(beat) else set(pointing_words(beat.text))
     if not by_word and not stamps and not pointing:
         return
     for word, text in enumerate(words_of(beat.text)):

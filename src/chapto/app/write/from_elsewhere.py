@@ -49,7 +49,7 @@ class FromElsewhere(QObject):
         """Bring in a pasted script; one step of undo."""
         parts = parts_of(text, self._known())
         if parts:
-            self._come("pasted script", parts, after)
+            self._come("Pasted script", parts, after)
 
     def bring_in(self, script: Incoming) -> None:
         """Put a script into the document as it is answered."""

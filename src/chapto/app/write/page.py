@@ -34,7 +34,7 @@ from chapto.pacing.offers import Peak
 
 KEYS = (
     ("Ctrl+T  Ctrl+Shift+T", "tie the word at the caret, untie it"),
-    ("Ctrl+G  Ctrl+Shift+G", "tie the pointing word, tie all times that came with the script"),
+    ("Ctrl+G  Ctrl+Shift+G", "tie the word that points; all times of the script"),
     (DRAFT_KEY, "tell from the log what is not told yet"),
     ("Ctrl+K  Ctrl+Shift+K", "write the name as offered; a list of all to tick"),
     ("Return  Backspace", "split the beat, join it to the one before"),

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from msgspec.structs import replace
+
 from chapto.app.let_run import let_run
 from chapto.app.stage import Snap, StageContext, StageView
 from chapto.app.write.page import KEYS, WritePage
+from chapto.clock.timecode import clock_text
+from chapto.document.breakdown import Breakdown
 from chapto.review.work import NextStep, Stage
 
 SHOWN_BEAT, SHOWN_WORD = "b8", 6
@@ -55,7 +59,37 @@ class WriteStage(StageView):
             snap("write-ways")
         page.bar.set_style(style)
         studio.wait()
+        self._from_nothing(snap)
+
+    def _from_nothing(self, snap: Snap) -> None:
+        """What stands there without a script: one from elsewhere that asks, and a draft from the log."""
+        page, studio = self.page, self._context.studio
+        script = _written_elsewhere(studio.breakdown)
+        if not script:
+            return
+        studio.edit("begin without a script", lambda b: replace(b, script=(), takes=(), marks=()))
+        page.elsewhere.paste(script, "")
+        studio.wait()
+        snap("write-script-in")
+        page.incoming.left.emit()
+        page.drafting.draft()
+        let_run(lambda: any(beat.drafted for _, beat in studio.breakdown.beats()), longest=WAYS_WITHIN)
+        studio.wait()
+        told = [beat.id for _, beat in studio.breakdown.beats() if beat.ties]
+        if told:
+            page.script.choose(told[1 if len(told) > 1 else 0], 0)
+            page.go_to_word()
+            snap("write-draft")
+            studio.session.undo()
+        studio.session.undo()
+        studio.wait()
 
     def close(self) -> None:
         """End the thread that fetches pictures."""
         self.page.close_feed()
+
+
+def _written_elsewhere(b: Breakdown) -> str:
+    """The tied beats of a script as somebody writes them down elsewhere: a time, who speaks, the words."""
+    times = ((clock_text(b.moment(x.ties[0].moment).at), x) for _, x in b.beats() if x.ties)
+    return "\n".join(f"[{at}] {b.narrator(x).name.upper()} SAYS: {x.text}" for at, x in times)
