@@ -38,8 +38,8 @@ def draft(
     *,
     progress: Callable[[float], None] = lambda share: None,
 ) -> Breakdown:
-    """With a section for every exchange that has none yet, what happened told in it from the log, and empty beats that
-    ask what the log can't know. Sections in which words are written stay as they are. The same log gives the same
+    """With a section for every exchange that has none yet. What happened is told in it from the log; empty beats ask
+    what the log can't know. Sections in which words are written stay as they are. The same log gives the same
     words."""
     written = {s.id for s in b.script if any(x.text.strip() for x in s.beats)}
     made = lay_out(b, FORMS[b.naming.spoken_of in ME])

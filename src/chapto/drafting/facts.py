@@ -39,6 +39,11 @@ class Told:
     moment: Moment
     note: str
 
+    @property
+    def kind(self) -> str:
+        """The word of its kind, as files have it."""
+        return self.moment.kind.value
+
 
 @dataclass(frozen=True)
 class Facts:

@@ -54,8 +54,9 @@ class _Way:
 
 
 def tell(facts: Facts, seconds: Seconds, memory: Memory, rng: random.Random) -> tuple[Sentence, ...]:
-    """Sentences for an exchange, in order: the attack before the first moment where there is time for it, each moment
-    when it comes, and what came of it, with other facts while time is left. `memory` is of the sentences before."""
+    """Sentences for an exchange, in order. The attack comes before the first moment where there is time for it, each
+    moment when it is on the screen, then what came of it; other facts are told while time is left. `memory` is of the
+    sentences before."""
     filling = Filling(facts.words, _people(facts))
     attacks = _attacks(facts, filling, rng)[:ATTACKS]
     besides = _filled(shuffled(grammar().besides, rng), facts, filling)[:BESIDES]
@@ -107,7 +108,7 @@ def _moments(told: Told, facts: Facts, filling: Filling, rng: random.Random, *, 
     known = Filling({**filling.words, "note": told.note}, filling.people)
     found = []
     for row in shuffled(rows, rng):
-        fits = stands(row, facts.knows, facts.family) and (not row.kinds or told.moment.kind.value in row.kinds)
+        fits = stands(row, facts.knows, facts.family) and (not row.kinds or told.kind in row.kinds)
         text = known.fill(row.text) if told.note and fits else None
         if text is not None:
             tells = row.needs | ({"attack"} if row in grammar().opening else set())

@@ -55,10 +55,10 @@ class FormsPage(QWidget):
 def forms_menu(parent: QWidget, studio: Studio, drafting: Drafting) -> QMenu:
     """A draft and the forms as a menu, for a script that has words already: they stay."""
     menu = QMenu(parent)
-    now = studio.breakdown.naming.spoken_of
+    b = studio.breakdown
     menu.addAction(f"Draft what is not told yet from the log\t{DRAFT_KEY}", drafting.draft)
-    for spoken_of, text in choices(studio.breakdown):
-        choice(menu, f"    {text}", partial(drafting.draft, spoken_of), checked=spoken_of is now)
+    for spoken_of, text in choices(b):
+        choice(menu, f"    {text}", partial(drafting.draft, spoken_of), checked=spoken_of is b.naming.spoken_of)
     menu.addSeparator()
     for name, form in forms().items():
         menu.addAction(form.title, partial(put_in_form, studio, name))

@@ -81,7 +81,7 @@ class WritePage(QWidget):
         self.incoming = IncomingSheet(studio)
         self.elsewhere.asks.connect(self._ask_about)
         self.incoming.taken.connect(self._bring_in)
-        self.incoming.left.connect(self._back_to_script)
+        self.incoming.left.connect(self.leave_incoming)
         self._paper.addWidget(self.incoming)
         above = layouts.split(Qt.Orientation.Horizontal, screen, self._paper, sizes=(640, 540), stretch=(5, 4))
         below = QWidget()
@@ -150,6 +150,10 @@ class WritePage(QWidget):
             return
         self.repair.open(found)
         self._paper.setCurrentWidget(self.repair)
+
+    def leave_incoming(self) -> None:
+        """The script as it is, whatever was to come in."""
+        self._back_to_script()
 
     def _back_to_script(self) -> None:
         self._paper.setCurrentIndex(0)

@@ -71,7 +71,7 @@ class WriteStage(StageView):
         page.elsewhere.paste(script, "")
         studio.wait()
         snap("write-script-in")
-        page.incoming.left.emit()
+        page.leave_incoming()
         page.drafting.draft()
         let_run(lambda: any(beat.drafted for _, beat in studio.breakdown.beats()), longest=WAYS_WITHIN)
         studio.wait()
@@ -92,4 +92,4 @@ class WriteStage(StageView):
 def _written_elsewhere(b: Breakdown) -> str:
     """The tied beats of a script as somebody writes them down elsewhere: a time, who speaks, the words."""
     times = ((clock_text(b.moment(x.ties[0].moment).at), x) for _, x in b.beats() if x.ties)
-    return "\n".join(f"[{at}] {b.narrator(x).name.upper()} SAYS: {x.text}" for at, x in times)
+    return "\n".join(f"[{at}] SPEAKER {1 + b.narrators.index(b.narrator(x))}: {x.text}" for at, x in times)
