@@ -54,9 +54,9 @@ class _Way:
 
 
 def tell(facts: Facts, seconds: Seconds, memory: Memory, rng: random.Random) -> tuple[Sentence, ...]:
-    """Sentences for an exchange, in order. The attack comes before the first moment where there is time for it, each
-    moment when it is on the screen, then what came of it; other facts are told while time is left. `memory` is of the
-    sentences before."""
+    """Sentences for an exchange, in order. The attack comes before the first moment where there is time for it. Each
+    moment comes when it is on the screen, then what came of it; other facts are told while time is left. `memory` is of
+    the sentences before."""
     filling = Filling(facts.words, _people(facts))
     attacks = _attacks(facts, filling, rng)[:ATTACKS]
     besides = _filled(shuffled(grammar().besides, rng), facts, filling)[:BESIDES]
