@@ -98,6 +98,16 @@ def test_names_written_wrong_are_a_list_to_tick_and_one_step_of_undo(demo: Windo
     assert demo.studio.breakdown.find_beat("b10")[1].text == wrong != before
 
 
+def test_a_list_of_names_that_is_out_of_date_changes_nothing_else(demo: Window) -> None:
+    demo.go(Stage.WRITE)
+    page: WritePage = demo.stages[Stage.WRITE].page
+    demo.studio.edit("write", lambda b: edit_script.rewrite(b, "b10", "and then a berry in bolo"))
+    page.repair_all()
+    demo.studio.edit("write", lambda b: edit_script.rewrite(b, "b10", "Short."))
+    page.repair.write()
+    assert demo.studio.breakdown.find_beat("b10")[1].text == "Short."
+
+
 def test_the_picture_of_an_offered_moment_is_shown_before_the_key_is_pressed(demo: Window, qtbot: QtBot) -> None:
     demo.go(Stage.WRITE)
     page: WritePage = demo.stages[Stage.WRITE].page

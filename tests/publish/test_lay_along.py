@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from chapto.document import edit_log, edit_script
@@ -17,7 +19,7 @@ from chapto.programme.programme import Programme
 from chapto.publish.scripts.lay_along import MOST_BEATS, lay_along
 from chapto.publish.scripts.plain_text import parts_of
 from chapto.publish.scripts.times import TimesOf, guessed, mat_of
-from tests.document.samples import footage, small
+from tests.document.samples import breakdowns, footage, small
 
 F = Fraction
 SCRIPT = "0:05 Before it all.\n0:11 She goes.\n0:15 He frames.\n0:30 Much later.\n0:33 And more."
@@ -82,6 +84,18 @@ def test_long_talk_over_one_file_falls_into_stretches_that_are_fitted_quickly() 
     assert all(len(s.beats) <= MOST_BEATS for s in b.script) and len(list(b.beats())) == 35
     spans = [(b.exchange(s.exchange).start, b.exchange(s.exchange).end) for s in b.script]
     assert spans == sorted(spans) and all(a < z for a, z in spans)
+
+
+@settings(max_examples=40)
+@given(breakdowns(), st.lists(st.tuples(st.integers(0, 130), st.sampled_from(["", "HOST: ", "Ilka: "])), max_size=25))
+def test_any_times_over_any_log_make_a_sound_document(b: Breakdown, times: list[tuple[int, str]]) -> None:
+    text = "\n\n".join(f"{t // 60}:{t % 60:02d} {who}Here he goes, number {i}." for i, (t, who) in enumerate(times))
+    made = checked(lay_along(b, parts_of(text, ["Ilka"]), identity))
+    assert sum(1 for _ in made.beats()) >= len(times)
+    tied = checked(edit_script.tie_all(made, [(o.beat, o.word, o.at) for o in offers(made) if o.stamped]))
+    new = [x for _, x in tied.beats() if "number" in x.text]
+    assert [x.text for x in new] == [f"Here he goes, number {i}." for i in range(len(times))]
+    assert compiled(tied).frames >= 0
 
 
 def test_times_are_guessed_by_the_footage_and_those_of_the_video_are_read_from_the_programme() -> None:

@@ -14,7 +14,7 @@ from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
 from chapto.app.write.tick_row import TickRow
 from chapto.document import edit_script
-from chapto.document.script import words_of
+from chapto.document.script import MARKS, words_of
 from chapto.lexicon.spelling import Slip
 
 AROUND = 4
@@ -38,6 +38,11 @@ def repairs(beat: str, text: str, slips: Sequence[Slip]) -> list[Repair]:
         Repair(beat, s, " ".join(words[max(s.first - AROUND, 0) : s.first]), " ".join(words[s.end : s.end + AROUND]))
         for s in slips
     ]
+
+
+def stands(repair: Repair, text: str) -> bool:
+    """Whether the words are still there: something may have been undone since the list was made."""
+    return " ".join(w.strip(MARKS) for w in words_of(text)[repair.slip.first : repair.slip.end]) == repair.slip.written
 
 
 class RepairSheet(QWidget):
@@ -83,10 +88,11 @@ class RepairSheet(QWidget):
 
     def write(self) -> None:
         """Write those that are ticked, in one step of undo."""
+        texts = {beat.id: beat.text for _, beat in self._studio.breakdown.beats()}
         wanted = [
             (repair.beat, repair.slip.first, repair.slip.end, repair.slip.right)
             for tick, repair in self.ticks
-            if tick.isChecked()
+            if tick.isChecked() and stands(repair, texts.get(repair.beat, ""))
         ]
         if wanted:
             what = f"write {len(wanted)} name{'' if len(wanted) == 1 else 's'}"
