@@ -18,8 +18,9 @@ from chapto.document import edit_script
 from chapto.document.bout import Exchange, Moment, MomentKind, Outcome
 from chapto.document.breakdown import Breakdown
 from chapto.document.checks import checked
+from chapto.document.forms import lay_out
 from chapto.document.people import Side, SpokenOf
-from chapto.document.script import Beat, Part, words_of
+from chapto.document.script import Beat, BeatKind, Part, words_of
 from chapto.drafting.called import called, noted, other
 from chapto.drafting.draft import untouched
 from chapto.drafting.grammar import grammar
@@ -264,6 +265,13 @@ def test_what_is_written_already_stays_and_only_the_rest_is_told() -> None:
     made = checked(first_draft(fewer, shipped_knowledge()))
     assert [s for s in made.script if s.exchange != "x4"] == list(fewer.script)
     assert [x.drafted != "" for s in made.script if s.exchange == "x4" for x in s.beats].count(True) >= 1
+
+
+def test_the_form_that_somebody_laid_out_stays() -> None:
+    b = first_draft(lay_out(logged(), "guest"), shipped_knowledge())
+    assert len(b.narrators) == 2 and [s.part for s in b.script][:2] == [Part.OPENING, Part.INTRODUCTION]
+    kinds = {x.kind for s in b.script if s.exchange for x in s.beats if not x.text}
+    assert BeatKind.THOUGHT in kinds and sum(1 for _ in told(b)) == 7
 
 
 def test_an_empty_beat_asks_what_the_log_cannot_know() -> None:

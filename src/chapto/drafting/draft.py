@@ -11,7 +11,7 @@ from msgspec.structs import replace
 
 from chapto.document.bout import Exchange
 from chapto.document.breakdown import Breakdown, by_id, fresh_ids
-from chapto.document.forms import lay_out
+from chapto.document.forms import forms, lay_out
 from chapto.document.people import Side, SpokenOf
 from chapto.document.script import Beat, BeatKind, Part, Section, Tie, words_of
 from chapto.drafting.called import ME, called
@@ -42,8 +42,8 @@ def draft(
     what the log can't know. Sections in which words are written stay as they are. The same log gives the same
     words."""
     written = {s.id for s in b.script if any(x.text.strip() for x in s.beats)}
-    made = lay_out(b, FORMS[b.naming.spoken_of in ME])
-    made = replace(made, style=b.style) if b.script else made
+    form = FORMS[b.naming.spoken_of in ME]
+    made = _with_every_exchange(b, form) if b.script else lay_out(b, form)
     memory = Memory()
     script: list[Section] = []
     for done, section in enumerate(made.script):
@@ -54,6 +54,24 @@ def draft(
             )
         script.append(section)
     return _numbered(replace(made, script=tuple(script)))
+
+
+def _with_every_exchange(b: Breakdown, form: str) -> Breakdown:
+    """With empty sections for exchanges that have none, before the recap; what is laid out already stays."""
+    ids = fresh_ids(b)
+    shown = {s.exchange for s in b.script}
+    closing = next((i for i, s in enumerate(b.script) if s.part in (Part.RECAP, Part.CREDITS)), len(b.script))
+    more = tuple(
+        Section(
+            id=next(ids["s"]),
+            title=x.technique[:1].upper() + x.technique[1:],
+            exchange=x.id,
+            beats=tuple(Beat(id=next(ids["b"]), text="", kind=kind) for kind in forms()[form].beats),
+        )
+        for x in sorted(b.exchanges, key=lambda x: x.start)
+        if x.id not in shown
+    )
+    return replace(b, script=(*b.script[:closing], *more, *b.script[closing:]))
 
 
 def draft_anew(b: Breakdown, section_id: str, lexicon: Lexicon, ledger: Ledger, said_in: SaidIn) -> Breakdown:

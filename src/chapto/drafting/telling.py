@@ -64,20 +64,19 @@ def tell(facts: Facts, seconds: Seconds, memory: Memory, rng: random.Random) -> 
     x = facts.exchange
     ways = [_Way(0.0, (), LEAD_IN, frozenset(), memory)]
     last = x.start
-    for i, told in enumerate(facts.moments):
-        room = float(told.moment.at - last)
-        pointing = _moments(told, facts, filling, rng, first=i == 0)
+    for i, moment in enumerate(facts.moments):
+        room = float(moment.moment.at - last)
+        pointing = _moments(moment, facts, filling, rng, first=i == 0)
         if i == len(facts.moments) - 1:
-            pointing += _closings(told, outcomes, filling)
+            pointing += _closings(moment, outcomes, filling)
         before = _within(_before(ways, attacks, besides, seconds), room)
         ways = _best(_pointed(before, pointing, room, seconds))
-        last = told.moment.at
+        last = moment.moment.at
     room = float(x.end - last)
     ends = _ends(facts, filling, outcomes, rng)
     before = _within(_before(ways, attacks, besides, seconds), room)
-    return _best(_ended(way, end, room, seconds, bool(attacks), bool(outcomes)) for way in before for end in ends)[
-        0
-    ].said
+    told = (_ended(way, end, room, seconds, bool(attacks), bool(outcomes)) for way in before for end in ends)
+    return min(told, key=lambda w: w.cost).said
 
 
 def _people(facts: Facts) -> dict[str, Called]:

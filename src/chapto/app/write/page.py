@@ -67,6 +67,7 @@ class WritePage(QWidget):
         lines.addWidget(self.voices)
         self.stamps = StampsRow(studio)
         lines.addWidget(self.stamps)
+        self.stamps.follow()
         lines.addWidget(self.script, 1)
         self.style_sheet = StyleSheet(studio)
         self.style_sheet.done.connect(self._back_to_script)

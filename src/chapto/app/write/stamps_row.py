@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from PyQt6.QtWidgets import QWidget
 
 from chapto.app import layouts
@@ -9,7 +11,8 @@ from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
-from chapto.pacing.offers import Offer, offers
+from chapto.document.script import Section
+from chapto.pacing.offers import Offer, section_offers
 
 
 class StampsRow(QWidget):
@@ -18,7 +21,7 @@ class StampsRow(QWidget):
     def __init__(self, studio: Studio) -> None:
         super().__init__()
         self._studio = studio
-        self._seen: object = None
+        self._known: dict[str, tuple[tuple[object, ...], _Times]] = {}
         ground(self, "paper")
         row = layouts.row(self, margins=(16, 2, 12, 6), spacing=8)
         self._words = label("", wrap=True)
@@ -26,51 +29,57 @@ class StampsRow(QWidget):
         self._tie = button("Tie them all", self.tie_all, tip="Tie every one of them", key="Ctrl+Shift+G", sign="lace")
         row.addWidget(self._tie)
         row.addWidget(button("Forget them", self.forget, tip="Leave the words without these times", kind="quiet"))
-        studio.changed.connect(self._follow)
-        self._follow()
+        studio.changed.connect(self.follow)
+        self.hide()
 
     def tie_all(self) -> None:
         """Tie every word beside which a time came; one step of undo."""
-        found = self._found()
-        if not found:
+        wanted = [o for times in self._times() for o in times.offered]
+        if not wanted:
             self._studio.message.emit("No time that came with the script is left without a tie.")
             return
-        wanted = [(o.beat, o.word, o.at) for o in found]
-        self._studio.edit(f"tie {_times(len(wanted))}", lambda b: edit_script.tie_all(b, wanted))
+        ties = [(o.beat, o.word, o.at) for o in wanted]
+        self._studio.edit(f"tie {_counted(len(ties))}", lambda b: edit_script.tie_all(b, ties))
 
     def forget(self) -> None:
         """The words stay, their times go."""
         self._studio.edit("forget the times of the script", edit_script.forget_stamps)
 
-    def _found(self) -> list[Offer]:
-        return [o for o in offers(self._studio.breakdown) if o.stamped]
+    def follow(self) -> None:
+        """Show how many there are."""
+        times = self._times()
+        offered, count = sum(len(t.offered) for t in times), sum(t.count for t in times)
+        self.setVisible(count > 0)
+        self._tie.setVisible(offered > 0)
+        beyond = f"{_counted(count - offered)} lie where their section shows nothing, or go back."
+        came = f"{_counted(offered)} came with the script, dashed in the lacing below."
+        self._words.setText(came if offered == count else f"{came} {beyond}" if offered else beyond)
 
-    def _follow(self) -> None:
-        b = self._studio.breakdown
-        seen = b.script, b.moments, b.exchanges
-        if self._seen is not None and all(x is y for x, y in zip(seen, self._seen, strict=True)):  # type: ignore[call-overload]
-            return
-        self._seen = seen
-        stamped = _any_stamps(b)
-        count = len(self._found()) if stamped else 0
-        self.setVisible(stamped)
-        self._tie.setVisible(count > 0)
-        if stamped:
-            self._words.setText(_sentence(b, count))
-
-
-def _any_stamps(b: Breakdown) -> bool:
-    return any(s.word not in {t.word for t in beat.ties} for _, beat in b.beats() for s in beat.stamps)
-
-
-def _sentence(b: Breakdown, count: int) -> str:
-    left = sum(s.word not in {t.word for t in beat.ties} for _, beat in b.beats() for s in beat.stamps) - count
-    beyond = f"{_times(left)} lie where their section shows nothing, or go back."
-    if not count:
-        return f"Of the times that came with the script, {beyond}"
-    came = f"{_times(count)} came with the script, dashed in the lacing below."
-    return f"{came} {beyond.capitalize()}" if left else came
+    def _times(self) -> list[_Times]:
+        """Of every section, looked at again only where something of it has changed."""
+        b, known = self._studio.breakdown, self._known
+        self._known = {}
+        for section in b.script:
+            given = (section, b.moments, b.exchanges)
+            found = known.get(section.id)
+            if found is None or any(x is not y for x, y in zip(given, found[0], strict=True)):
+                found = given, _times_of(b, section)
+            self._known[section.id] = found
+        return [times for _, times in self._known.values()]
 
 
-def _times(n: int) -> str:
+@dataclass(frozen=True)
+class _Times:
+    """Times of one section that tie nothing: how many, and those that offer a tie."""
+
+    count: int
+    offered: tuple[Offer, ...]
+
+
+def _times_of(b: Breakdown, section: Section) -> _Times:
+    loose = sum(s.word not in {t.word for t in beat.ties} for beat in section.beats for s in beat.stamps)
+    return _Times(loose, tuple(o for o in section_offers(b, section) if o.stamped) if loose else ())
+
+
+def _counted(n: int) -> str:
     return f"{n:,} time{'' if n == 1 else 's'}"
