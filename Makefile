@@ -60,6 +60,7 @@ bench: $(STAMP)
 	$(BIN)/python -m bench.following
 	$(BIN)/python -m bench.marks
 	$(BIN)/python -m bench.scripts_in
+	$(BIN)/python -m bench.hour_in_window
 	$(BIN)/python -m bench.drafting
 	$(BIN)/python -m bench.names
 
