@@ -51,7 +51,7 @@ def main() -> None:
         page = window.stages[Stage.WRITE].page
         begun = time.perf_counter()
         page.elsewhere.read(file, "")
-        page.incoming.take()
+        page.incoming.act()
         wait(lambda: window.studio.compiling.is_compiled)
         page.stamps.tie_all()
         wait(lambda: window.studio.compiling.is_compiled)

@@ -8,12 +8,15 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PyQt6 import sip
 from PyQt6.QtCore import QCoreApplication, QEvent, QTimer
 from PyQt6.QtWidgets import QApplication, QMessageBox
 from pytestqt.qtbot import QtBot
 
 from chapto.app.studio import Studio
+from chapto.app.write.page import WritePage
+from chapto.review.work import Stage
 from chapto.store.session import Session
 from chapto.voice.guide import GuideVoice
 from chapto.voice.speaker import StandInSpeaker
@@ -83,3 +86,12 @@ def open_window(dressed: object, qtbot: QtBot, guide: GuideVoice) -> Iterator[Op
 def demo(open_window: Opener, demo_file: Path) -> Window:
     """The window on a fresh demo."""
     return open_window(Session.open(demo_file))
+
+
+@pytest.fixture
+def empty(demo: Window) -> tuple[Window, WritePage]:
+    """The demo with all that is logged, and nothing written."""
+    demo.go(Stage.WRITE)
+    demo.studio.edit("empty", lambda b: replace(b, script=(), labels=()))
+    demo.studio.wait()
+    return demo, demo.write_page

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
@@ -17,15 +16,6 @@ from chapto.programme.placed import TieState
 from chapto.review.work import Stage
 
 BOTH = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
-
-
-@pytest.fixture
-def empty(demo: Window) -> tuple[Window, WritePage]:
-    """The demo with all that is logged, and nothing written."""
-    demo.go(Stage.WRITE)
-    demo.studio.edit("empty", lambda b: replace(b, script=(), labels=()))
-    demo.studio.wait()
-    return demo, demo.stages[Stage.WRITE].page
 
 
 def drafted(window: Window, qtbot: QtBot) -> None:
@@ -104,7 +94,7 @@ def test_a_list_of_names_that_is_out_of_date_changes_nothing_else(demo: Window) 
     demo.studio.edit("write", lambda b: edit_script.rewrite(b, "b10", "and then a berry in bolo"))
     page.repair_all()
     demo.studio.edit("write", lambda b: edit_script.rewrite(b, "b10", "Short."))
-    page.repair.write()
+    page.repair.act()
     assert demo.studio.breakdown.find_beat("b10")[1].text == "Short."
 
 

@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-import pytest
 from bench.hour_of_talk import captions
-from msgspec.structs import replace
 from PyQt6.QtCore import QMimeData, Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
@@ -17,7 +15,6 @@ from chapto.app.write.page import WritePage
 from chapto.document.checks import checked
 from chapto.programme.placed import TieState
 from chapto.publish.scripts.plain_text import parts_of
-from chapto.review.work import Stage
 from tests.publish.test_lay_along import bare, compiled
 
 
@@ -34,15 +31,6 @@ def test_speakers_become_narrators_and_are_asked_once() -> None:
     b = checked(put_into(bare(), compiled(bare()), answered))
     assert len(b.narrators) == 1 and b.narrators[0].written == ("GUEST",)
     assert incoming(b, "talk", parts_of("GUEST: So.")).asked == ()
-
-
-@pytest.fixture
-def empty(demo: Window) -> tuple[Window, WritePage]:
-    """The demo with all that is logged, and nothing written."""
-    demo.go(Stage.WRITE)
-    demo.studio.edit("empty", lambda b: replace(b, script=(), labels=()))
-    demo.studio.wait()
-    return demo, demo.stages[Stage.WRITE].page
 
 
 def test_captions_of_two_speakers_become_a_tied_script_in_three_presses(
@@ -84,7 +72,7 @@ def test_what_is_asked_can_be_answered_otherwise_or_left(empty: tuple[Window, Wr
     assert window.studio.breakdown.script == () and not page.incoming.isVisible()
     page.elsewhere.read(path, "")
     page.incoming.open(page.incoming.script.with_voice("HOST", "n2"))  # type: ignore[union-attr]
-    page.incoming.take()
+    page.incoming.act()
     b = window.studio.breakdown
     assert [b.narrator(x).name for _, x in b.beats()] == ["Bram", "Ilka"]
     assert b.narrators[1].written == ("HOST",) and len(b.narrators) == 2

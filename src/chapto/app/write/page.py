@@ -77,7 +77,7 @@ class WritePage(QWidget):
         self._paper.addWidget(written)
         self._paper.addWidget(self.style_sheet)
         self.repair = RepairSheet(studio)
-        self.repair.done.connect(self._back_to_script)
+        self.repair.left.connect(self._back_to_script)
         self._paper.addWidget(self.repair)
         self.incoming = IncomingSheet(studio)
         self.elsewhere.asks.connect(self._ask_about)
