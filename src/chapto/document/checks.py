@@ -164,7 +164,8 @@ def _log(b: Breakdown) -> Iterator[str]:
 def _script(b: Breakdown) -> Iterator[str]:
     exchanges, moments = {e.id for e in b.exchanges}, {m.id for m in b.moments}
     narrators = {n.id for n in b.narrators}
-    around = (b.exchanges, b.moments, b.narrators)
+    cameras = set(cameras_of(b.footage))
+    around = (b.exchanges, b.moments, b.narrators, b.footage)
     if len(_sound) > REMEMBERED:
         _sound.clear()
     for section in b.script:
@@ -172,6 +173,7 @@ def _script(b: Breakdown) -> Iterator[str]:
         if known is not None and known[0] is section and all(x is y for x, y in zip(known[1], around, strict=True)):
             continue
         found = list(_section(section, exchanges, moments, narrators))
+        found += _cameras(section, cameras)
         if not found:
             _sound[id(section)] = section, around
         yield from found
@@ -190,6 +192,14 @@ def _section(section: Section, exchanges: set[str], moments: set[str], narrators
     yield from _limits(section)
     for beat in section.beats:
         yield from _beat(beat, moments, narrators)
+
+
+def _cameras(section: Section, cameras: set[str]) -> Iterator[str]:
+    named = [c for c in (section.first_camera, section.more_camera) if c]
+    named += [c for beat in section.beats if beat.treatment is not None for c in beat.treatment.cameras()]
+    for camera in named:
+        if camera not in cameras:
+            yield f"The section “{section.title or section.id}” names the camera “{camera}”, which is not there."
 
 
 def _beat(beat: Beat, moments: set[str], narrators: set[str]) -> Iterator[str]:

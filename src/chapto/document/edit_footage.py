@@ -15,6 +15,7 @@ from chapto.document.breakdown import Breakdown, DocumentError, by_id, new_id
 from chapto.document.edit_marks import move_keys, without_footage
 from chapto.document.file_rounds import with_rounds_of
 from chapto.document.footage import Footage, cameras_of
+from chapto.document.named_cameras import cameras_along
 
 
 def add_footage(
@@ -46,7 +47,8 @@ def change_footage(b: Breakdown, footage_id: str, **changes: Any) -> Breakdown:
         renamed = after.camera_name if a.camera == before.camera_name and a.camera not in left else a.camera
         if renamed in left:
             angles.append(replace(a, camera=renamed))
-    return _drawn_along(b, replace(b, footage=footage, angles=tuple(angles)))
+    made = _drawn_along(b, replace(b, footage=footage, angles=tuple(angles)))
+    return cameras_along(made, before.camera_name, after.camera_name)
 
 
 def _drawn_along(before: Breakdown, after: Breakdown) -> Breakdown:
@@ -72,16 +74,17 @@ def change_clearance(b: Breakdown, footage_id: str, **changes: Any) -> Breakdown
 def remove_footage(b: Breakdown, footage_id: str) -> Breakdown:
     """Without one file, what was decided about its picture and what was drawn on it. The log stays, it is on the mat
     clock."""
-    by_id(b.footage, footage_id, "footage")
+    gone = by_id(b.footage, footage_id, "footage").camera_name
     b = without_footage(b, footage_id)
     footage = tuple(c for c in b.footage if c.id != footage_id)
     left = cameras_of(footage)
-    return replace(
+    made = replace(
         b,
         footage=footage,
         conditions=tuple(x for x in b.conditions if x.footage != footage_id),
         angles=tuple(a for a in b.angles if a.camera in left),
     )
+    return cameras_along(made, gone, "")
 
 
 def make_main(b: Breakdown, footage_id: str) -> Breakdown:

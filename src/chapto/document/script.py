@@ -94,9 +94,12 @@ class Allowance(
 
 
 class Section(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """Beats under one exchange (by id), or over a title card when there is none. A title makes a chapter. The exchange
-    can be shown once at full speed before the talk (`show_first`) and clean after it (`once_more`). `skips` are mat
-    spans (half-open, in order) left out of it; `weight` is its part in a wished length of the whole."""
+    """Beats under one exchange (by id), or over a title card when there is none. A title makes a chapter.
+
+    The exchange can be shown once at full speed before the talk (`show_first`) and clean after it (`once_more`). Each is
+    seen from `first_camera` or `more_camera` (by name) where one is named. `skips` are mat spans (half-open, in order)
+    left out of it; `weight` is its part in a wished length of the whole.
+    """
 
     id: str
     title: str = ""
@@ -104,6 +107,8 @@ class Section(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=T
     part: Part = Part.TALK
     show_first: bool = False
     once_more: bool = False
+    first_camera: str = ""
+    more_camera: str = ""
     skips: tuple[tuple[Fraction, Fraction], ...] = ()
     allow: Allowance = msgspec.field(default_factory=Allowance)
     weight: Fraction = exact("1")

@@ -19,6 +19,10 @@ class PictureTreatment(msgspec.Struct, frozen=True):
         """Ids of the moments it names."""
         return ()
 
+    def cameras(self) -> tuple[str, ...]:
+        """Names of the cameras it asks for; others are found by the angle track."""
+        return ()
+
     def without(self, moment: str) -> Self | None:
         """What is left of it when a moment is no more; None when nothing is."""
         return self
@@ -57,11 +61,17 @@ class Hold(PictureTreatment, frozen=True, tag="hold", forbid_unknown_fields=True
 
 
 class Again(PictureTreatment, frozen=True, tag="again", forbid_unknown_fields=True):
-    """The picture goes back by `back` mat seconds and runs again at `rate`, `times` times over."""
+    """The picture goes back by `back` mat seconds and runs again at `rate`, `times` times over. It is seen from
+    `camera` (by name) where one is named."""
 
     back: Fraction = exact("5")
     rate: Fraction = exact("1/2")
     times: int = 1
+    camera: str = ""
+
+    def cameras(self) -> tuple[str, ...]:
+        """The one it is seen from."""
+        return (self.camera,) if self.camera else ()
 
     def problem(self) -> str:
         """It goes back by something, and not for ever."""
@@ -86,12 +96,17 @@ class Skip(PictureTreatment, frozen=True, tag="skip", forbid_unknown_fields=True
 
 class Cutaway(PictureTreatment, frozen=True, tag="cutaway", forbid_unknown_fields=True):
     """Other footage, from mat time `at` on at `rate`, for `seconds` of watch time (0: while the beat is said); as an
-    `inset` it is a small second picture, and the first goes on."""
+    `inset` it is a small second picture, and the first goes on. It is seen from `camera` (by name) if one is named."""
 
     at: Fraction
     rate: Fraction = exact("1")
     seconds: Fraction = exact("0")
     inset: bool = False
+    camera: str = ""
+
+    def cameras(self) -> tuple[str, ...]:
+        """The one it is seen from."""
+        return (self.camera,) if self.camera else ()
 
     def problem(self) -> str:
         """It comes from somewhere and ends."""
@@ -101,11 +116,19 @@ class Cutaway(PictureTreatment, frozen=True, tag="cutaway", forbid_unknown_field
 
 
 class SideBySide(PictureTreatment, frozen=True, tag="side by side", forbid_unknown_fields=True):
-    """Two attempts started together, from the mat times `one` and `other` on, at `rate`, while the beat is said."""
+    """Two attempts started together, from the mat times `one` and `other` on, at `rate`, while the beat is said; each
+    seen from the `camera` and `other_camera` (by name) that is named. The same time from two cameras is one attempt
+    seen twice."""
 
     one: Fraction
     other: Fraction
     rate: Fraction = exact("1")
+    camera: str = ""
+    other_camera: str = ""
+
+    def cameras(self) -> tuple[str, ...]:
+        """Those they are seen from."""
+        return tuple(c for c in (self.camera, self.other_camera) if c)
 
     def problem(self) -> str:
         """Both come from somewhere."""

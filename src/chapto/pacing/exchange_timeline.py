@@ -4,6 +4,7 @@ down on them."""
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 from fractions import Fraction
 
 from chapto.clock.passage import Kind
@@ -17,11 +18,11 @@ Parts = list[tuple[int, Fraction]]
 
 
 class ExchangeTimeline:
-    """`mat` is where the picture stands; `shown` and `said` are the watch times up to which picture and voice are laid,
-    in seconds from the start of the exchange."""
+    """`mat` is where the picture stands, seen from `camera` (by name; empty: by the angle track). `shown` and `said`
+    are the watch times up to which picture and voice are laid, in seconds from the start of the exchange."""
 
     def __init__(self, mat: Fraction, said: Fraction) -> None:
-        self.mat, self.shown, self.said = mat, ZERO, said
+        self.mat, self.shown, self.said, self.camera = mat, ZERO, said, ""
         self.legs: list[Leg] = []
         self.phrases: list[Phrase] = []
         self.insets: list[Inset] = []
@@ -33,7 +34,7 @@ class ExchangeTimeline:
         kind = Kind.SLOW if kind is Kind.RUN and rate < 1 else kind
         clock = ShortClock((a, z) for a, z in cuts if z > self.mat)
         start = clock.short(self.mat)
-        self.legs += clock.legs(Leg(kind, start, rate, mat / rate))
+        self.legs += clock.legs(Leg(kind, start, rate, mat / rate, camera=self.camera))
         self.mat = clock.long(start + mat)
         self.shown += mat / rate
 
@@ -42,10 +43,11 @@ class ExchangeTimeline:
         if seconds <= 0:
             return
         before = self.legs[-1] if self.legs else None
-        if before and before.kind is Kind.HOLD and before.mat_in == self.mat:
-            self.legs[-1] = Leg(Kind.HOLD, self.mat, ZERO, before.seconds + seconds)
+        still = Leg(Kind.HOLD, self.mat, ZERO, seconds, camera=self.camera)
+        if before and before == replace(still, seconds=before.seconds):
+            self.legs[-1] = replace(still, seconds=before.seconds + seconds)
         else:
-            self.legs.append(Leg(Kind.HOLD, self.mat, ZERO, seconds))
+            self.legs.append(still)
         self.shown += seconds
 
     def card(self, text: str, seconds: Fraction) -> None:

@@ -103,6 +103,7 @@ class ExchangeFitter:
         if goes_on:
             return
         treated.finish(tied)
+        timeline.camera = ""
         timeline.mat = back_to if treated.comes_back else timeline.mat
         if last:
             timeline.move(Kind.RUN, self._end() - timeline.mat, self.style.base_rate)
@@ -283,4 +284,6 @@ class ExchangeFitter:
         """The small second picture of a beat, while it is said or for as long as was chosen."""
         lasts = self.timeline.said - begun
         seconds = min(cutaway.seconds, lasts) if cutaway.seconds else lasts
-        self.timeline.insets.append(Inset(begun, seconds, cutaway.at, cutaway.rate, beside=False))
+        self.timeline.insets.append(
+            Inset(begun, seconds, cutaway.at, cutaway.rate, beside=False, camera=cutaway.camera)
+        )

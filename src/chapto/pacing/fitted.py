@@ -43,13 +43,15 @@ class FitExchange:
 
 @dataclass(frozen=True, slots=True)
 class Leg:
-    """The picture from `mat_in` on, at `rate`, for `seconds` of watch time; `text` is what stands on a card."""
+    """The picture from `mat_in` on, at `rate`, for `seconds` of watch time, as `camera` (by name) saw it where one is
+    named; `text` is what stands on a card."""
 
     kind: Kind
     mat_in: Fraction
     rate: Fraction
     seconds: Fraction
     text: str = ""
+    camera: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,6 +64,7 @@ class Inset:
     mat_in: Fraction
     rate: Fraction
     beside: bool
+    camera: str = ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -107,6 +107,7 @@ def _again(work: Fitter, beat: FitBeat, again: Again) -> TreatmentPlan:
     timeline, until = work.timeline, work.timeline.mat
     work.playback.let_words_out()
     timeline.mat = max(timeline.mat - again.back, work.exchange.start)
+    timeline.camera = again.camera
     motion = Motion(Kind.AGAIN, again.rate)
 
     def several_times(tied: bool) -> None:
@@ -134,13 +135,13 @@ def _skip(work: Fitter, beat: FitBeat) -> TreatmentPlan:
 def _cutaway(work: Fitter, beat: FitBeat, cutaway: Cutaway) -> TreatmentPlan:
     timeline, back_to = work.timeline, work.timeline.mat
     work.playback.let_words_out()
-    timeline.mat = cutaway.at
+    timeline.mat, timeline.camera = cutaway.at, cutaway.camera
     motion = Motion(Kind.CUTAWAY, cutaway.rate)
 
     def then_back(tied: bool) -> None:
         if ZERO < cutaway.seconds < timeline.said - timeline.shown:
             timeline.move(Kind.CUTAWAY, cutaway.seconds * cutaway.rate, cutaway.rate)
-            timeline.mat = back_to
+            timeline.mat, timeline.camera = back_to, ""
             timeline.hold(min(timeline.said - timeline.shown, work.style.longest_hold))
         else:
             work.leave_words_out(beat, motion, tied=tied)
@@ -151,11 +152,13 @@ def _cutaway(work: Fitter, beat: FitBeat, cutaway: Cutaway) -> TreatmentPlan:
 def _side_by_side(work: Fitter, beat: FitBeat, pair: SideBySide) -> TreatmentPlan:
     timeline = work.timeline
     work.playback.let_words_out()
-    timeline.mat = pair.one
+    timeline.mat, timeline.camera = pair.one, pair.camera
     motion, begun = Motion(Kind.CUTAWAY, pair.rate, may_hold=False), timeline.shown
 
     def beside(tied: bool) -> None:
         work.leave_words_out(beat, motion, tied=tied)
-        timeline.insets.append(Inset(begun, timeline.shown - begun, pair.other, pair.rate, beside=True))
+        timeline.insets.append(
+            Inset(begun, timeline.shown - begun, pair.other, pair.rate, beside=True, camera=pair.other_camera)
+        )
 
     return TreatmentPlan(motion, beside, comes_back=True)

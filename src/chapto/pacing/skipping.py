@@ -47,7 +47,7 @@ class ShortClock:
             mat = self.long(at)
             room = min((start - mat for start, _ in self.cuts if start > mat), default=left)
             part = min(room, left)
-            yield Leg(leg.kind, mat, leg.rate, part / leg.rate)
+            yield replace(leg, mat_in=mat, seconds=part / leg.rate)
             at, left = at + part, left - part
 
 

@@ -25,6 +25,10 @@ class AngleSpan:
     chosen: bool
 
 
+Stretch = tuple[Fraction, Fraction, Footage | None]
+"""Mat seconds `start ≤ t < end` and the file that shows them, None where nothing was filmed."""
+
+
 class AngleTrack:
     """The creator's choice where there is one and that camera was running; else the first camera, in the order of
     the document, whose picture is good; else the first that was running at all."""
@@ -40,13 +44,20 @@ class AngleTrack:
         self.spans = self._spans()
         self._starts = [s.start for s in self.spans]
 
-    def at(self, mat: Fraction) -> Footage | None:
-        """The file that shows `mat`; None where nothing was filmed."""
+    def at(self, mat: Fraction, camera: str = "") -> Footage | None:
+        """The file that shows `mat`, one of `camera` (by name) if that ran; None where nothing was filmed."""
+        own = next((c for c in self._b.footage if camera and c.camera_name == camera and c.covers(mat)), None)
+        if own is not None:
+            return own
         i = bisect_right(self._starts, mat) - 1
         return self.spans[i].footage if i >= 0 and mat < self.spans[i].end else None
 
-    def within(self, start: Fraction, end: Fraction) -> Iterator[tuple[Fraction, Fraction, Footage | None]]:
-        """Stretches that tile `start … end`, each with its file, or None where nothing was filmed."""
+    def within(self, start: Fraction, end: Fraction, camera: str = "") -> Iterator[Stretch]:
+        """Stretches that tile `start … end`, each with its file, or None where nothing was filmed. Where a `camera` (by
+        name) is asked for and ran, its files show them."""
+        if camera:
+            yield from self._seen_from(camera, start, end)
+            return
         at, number = start, max(bisect_right(self._starts, start) - 1, 0)
         for span in self.spans[number:]:
             if span.end <= at:
@@ -61,6 +72,19 @@ class AngleTrack:
             at = until
         if at < end:
             yield at, end, None
+
+    def _seen_from(self, camera: str, start: Fraction, end: Fraction) -> Iterator[Stretch]:
+        at = start
+        for c in sorted((c for c in self._b.footage if c.camera_name == camera), key=lambda c: c.mat_in):
+            first, last = max(c.mat_in, at), min(c.mat_out, end)
+            if first >= last:
+                continue
+            if first > at:
+                yield from self.within(at, first)
+            yield first, last, c
+            at = last
+        if at < end:
+            yield from self.within(at, end)
 
     def _spans(self) -> tuple[AngleSpan, ...]:
         edges = {edge for c in self._b.footage for edge in (c.mat_in, c.mat_out)}
@@ -95,13 +119,13 @@ def pieces_of(leg: Leg, track: AngleTrack, footage: tuple[Footage, ...]) -> Iter
         yield Piece(Kind.CARD, "", leg.mat_in, Fraction(0), leg.seconds, leg.text)
         return
     if leg.kind in STILL:
-        camera = track.at(leg.mat_in)
+        camera = track.at(leg.mat_in, leg.camera)
         if camera is None:
             yield _still(footage, leg.mat_in, leg.seconds)
         else:
             yield Piece(leg.kind, camera.id, leg.mat_in, leg.rate, leg.seconds)
         return
-    for start, end, camera in track.within(leg.mat_in, leg.mat_in + leg.seconds * leg.rate):
+    for start, end, camera in track.within(leg.mat_in, leg.mat_in + leg.seconds * leg.rate, leg.camera):
         seconds = (end - start) / leg.rate
         if camera is None:
             yield _still(footage, start, seconds)

@@ -20,7 +20,8 @@ def place_insets(
     nothing was filmed there is none."""
     for inset in insets:
         at = start + inset.at
-        for piece in pieces_of(Leg(Kind.CUTAWAY, inset.mat_in, inset.rate, inset.seconds), track, footage):
+        leg = Leg(Kind.CUTAWAY, inset.mat_in, inset.rate, inset.seconds, camera=inset.camera)
+        for piece in pieces_of(leg, track, footage):
             first, end = frames_from_seconds(at, fps), frames_from_seconds(at + piece.seconds, fps)
             at += piece.seconds
             if end > first and piece.footage and piece.kind not in STILL:

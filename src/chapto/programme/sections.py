@@ -125,7 +125,8 @@ def _fit_section(
     seconds = None if wish is None else max(wish - around, Fraction(0))
     skips = tuple((max(a, span[0]), min(z, span[1])) for a, z in section.skips if a < span[1] and z > span[0])
     fitted = _fit_once(wanted, said, limits, idle_in(wanted, idle, skips), skips, seconds, b.target_is_limit)
-    return shown_around(fitted, wanted, first=section.show_first, once_more=section.once_more)
+    first = section.first_camera if section.show_first else None
+    return shown_around(fitted, wanted, first=first, once_more=section.more_camera if section.once_more else None)
 
 
 @lru_cache(maxsize=8192)

@@ -15,6 +15,7 @@ from chapto.app.write.drafting import Drafting
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_pacing, edit_script
 from chapto.document.breakdown import Breakdown, by_id
+from chapto.document.footage import cameras_of
 from chapto.document.script import Part, Section
 
 PARTS = (
@@ -74,6 +75,15 @@ class _Filling:
         first, more = "Show it first, without words", "Once more after the talk, clean"
         self._field(first, "show it first", "show_first", not on.show_first, checked=on.show_first)
         self._field(more, "show it once more", "once_more", not on.once_more, checked=on.once_more)
+        cameras = cameras_of(self.studio.breakdown.footage)
+        for shown, field, text in (
+            (on.show_first, "first_camera", "Shown first from"),
+            (on.once_more, "more_camera", "Once more from"),
+        ):
+            if shown and len(cameras) > 1:
+                into = deeper(self.menu, text)
+                for camera, named in (("", "The camera as it is found"), *((c, c) for c in cameras)):
+                    self._field(named, "change the camera", field, camera, into)
 
     def _limits(self) -> None:
         s = self.section.id

@@ -12,6 +12,7 @@ from msgspec.structs import replace
 from chapto.clock.timecode import clock_text
 from chapto.document.bout import Exchange, Moment
 from chapto.document.breakdown import Breakdown
+from chapto.document.footage import cameras_of
 from chapto.document.script import Beat, Section, words_of
 from chapto.document.treatments import Again, Cutaway, Hold, Run, SideBySide, Skip, Slow, TextCard, Treatment
 from chapto.lexicon.trade_words import trade_word
@@ -49,6 +50,7 @@ def choices(b: Breakdown, section: Section, beat: Beat, on_screen: Fraction) -> 
         Choice("Side by side with", group=_beside(b, section)),
         Choice("A card with words", TextCard(_card_words(beat))),
         *_finer(beat.treatment),
+        *_cameras(b, beat.treatment),
     ]
     return tuple(c for c in found if c.group or c.treatment is not None or c.text == "Let the fit decide")
 
@@ -80,7 +82,38 @@ def _beside(b: Breakdown, section: Section) -> tuple[Choice, ...]:
         return ()
     own = b.exchange(section.exchange)
     others = sorted((x for x in b.exchanges if x.id != own.id), key=lambda x: x.technique != own.technique)
-    return tuple(Choice(_exchange(x), SideBySide(own.start, x.start)) for x in others)
+    cameras = _running(b, own.start)
+    twice = (
+        Choice(f"The same from {c}", SideBySide(own.start, own.start, other_camera=c))
+        for c in (cameras if len(cameras) > 1 else ())
+    )
+    return (*(Choice(_exchange(x), SideBySide(own.start, x.start)) for x in others), *twice)
+
+
+def _running(b: Breakdown, mat: Fraction) -> tuple[str, ...]:
+    """Names of the cameras that ran at a mat time."""
+    return tuple(dict.fromkeys(c.camera_name for c in b.footage if c.covers(mat)))
+
+
+def _cameras(b: Breakdown, treatment: Treatment | None) -> Iterator[Choice]:
+    """From which camera something is seen that is shown besides, where there is more than one."""
+    cameras = cameras_of(b.footage)
+    if len(cameras) < 2:
+        return
+    found = "As it is found"
+    match treatment:
+        case Again() | Cutaway() as one:
+            named = (Choice(c, replace(one, camera=c)) for c in cameras)
+            yield Choice("Seen from", group=(Choice(found, replace(one, camera="")), *named))
+        case SideBySide() as pair:
+            named = (Choice(c, replace(pair, camera=c)) for c in cameras)
+            yield Choice("Left seen from", group=(Choice(found, replace(pair, camera="")), *named))
+            others = (Choice(c, replace(pair, other_camera=c)) for c in cameras)
+            yield Choice("Right seen from", group=(Choice(found, replace(pair, other_camera="")), *others))
+        case Run() | Slow() | Hold() | Skip() | TextCard() | None:
+            pass
+        case _:
+            assert_never(treatment)
 
 
 def _finer(treatment: Treatment | None) -> Iterator[Choice]:
@@ -118,7 +151,12 @@ def _card_words(beat: Beat) -> str:
 
 
 def treatment_text(treatment: Treatment | None) -> str:
-    """A treatment as a beat shows it."""
+    """A treatment as a beat shows it, with the cameras it asks for."""
+    seen = " and ".join(treatment.cameras()) if treatment is not None else ""
+    return f"{_plain_text(treatment)}, {seen}" if seen else _plain_text(treatment)
+
+
+def _plain_text(treatment: Treatment | None) -> str:
     match treatment:
         case Run():
             return "runs"
