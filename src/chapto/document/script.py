@@ -97,8 +97,8 @@ class Section(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=T
     """Beats under one exchange (by id), or over a title card when there is none. A title makes a chapter.
 
     The exchange can be shown once at full speed before the talk (`show_first`) and clean after it (`once_more`). Each
-    is seen from `first_camera` or `more_camera` (by name) where one is named. `skips` are mat spans (half-open, in order)
-    left out of it; `weight` is its part in a wished length of the whole.
+    is seen from `first_camera` or `more_camera` (by name) where one is named. `skips` are mat spans (half-open, in
+    order) left out of it; `weight` is its part in a wished length of the whole.
     """
 
     id: str
