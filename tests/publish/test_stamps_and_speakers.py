@@ -80,6 +80,8 @@ def test_cues_pasted_as_text_leave_no_numbers_behind() -> None:
         ("[0:10] HOST: Here?", [("HOST", "Here?")]),
         ("HOST: [0:10] Here?", [("HOST", "Here?")]),
         ("HOST:\nHere?", [("HOST", "Here?")]),
+        ("Guest post: hello.", [("", "Guest post: hello.")]),
+        ("Kimura: bend it.\nKimura: and hold.", [("", "Kimura: bend it. Kimura: and hold.")]),
         ("Note: keep the elbow in.\nNote: and the head up.", [("", "Note: keep the elbow in. Note: and the head up.")]),
         ("Remember: base first.\nRemember: head up.", [("", "Remember: base first. Remember: head up.")]),
         ("One thing: he is tired.", [("", "One thing: he is tired.")]),
@@ -87,6 +89,16 @@ def test_cues_pasted_as_text_leave_no_numbers_behind() -> None:
 )  # fmt: skip
 def test_who_speaks_is_read_from_marks_and_from_nothing_else(text: str, speakers: list[tuple[str, str]]) -> None:
     assert [(who, said) for who, said, _ in beats(text)] == speakers
+
+
+def test_names_with_a_time_behind_them_are_speakers_as_services_write_them() -> None:
+    text = "Ilka 0:23\nHis hands are up.\n\nTove (0:31)\nAnd down.\n\nIlka 0:40\nHe falls."
+    assert beats(text, "Ilka") == [
+        ("Ilka", "His hands are up.", [F(23)]),
+        ("Tove", "And down.", [F(31)]),
+        ("Ilka", "He falls.", [F(40)]),
+    ]
+    assert beats("She shoots at 0:23")[0][1] == "She shoots at 0:23"
 
 
 def test_a_name_that_comes_once_is_a_speaker_only_if_it_is_known() -> None:

@@ -13,8 +13,8 @@ from chapto.pacing.spoken import STOP_PAUSE, pause_after
 from chapto.publish.scripts.beats_of import beats_of
 from chapto.publish.scripts.parts import ImportedBeat, ImportedSection, Said
 from chapto.publish.scripts.sound_notes import without_sounds
-from chapto.publish.scripts.speakers import speakers_in, split_speaker
-from chapto.publish.scripts.stamps import is_cue_time, leading_stamp
+from chapto.publish.scripts.speakers import is_a_name, speakers_in, split_speaker
+from chapto.publish.scripts.stamps import is_cue_time, leading_stamp, trailing_stamp
 
 RUNNING = 12
 """Words from one time to the next under which the times stand beside lines of running talk, not beside beats."""
@@ -88,6 +88,9 @@ def _split(line: str) -> _Line:
         return _Line(ends=True)
     listed = _LISTED.match(line)
     rest = listed[1] if listed else line.lstrip("> ") if not line.startswith(">>") else line
+    named = trailing_stamp(rest)
+    if named is not None and is_a_name(named[0].rstrip(":")):
+        return _Line(f"{named[0].rstrip(':')}:", named[1])
     stamp = leading_stamp(rest)
     return _Line(stamp[1] if stamp else rest, stamp[0] if stamp else None, ends=listed is not None)
 

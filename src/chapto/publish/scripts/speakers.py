@@ -5,7 +5,9 @@ from __future__ import annotations
 import re
 from collections import Counter
 from collections.abc import Collection, Iterable
+from functools import lru_cache
 
+from chapto.lexicon.lexicon import shipped_lexicon
 from chapto.lexicon.ordinary import is_ordinary
 
 _LABEL = re.compile(r"(?:(?:>>|-)\s*)?([^\W\d_][\w.'’-]*(?: [\w.'’-]+){0,2})\s?:(?=\s|$)")
@@ -22,8 +24,8 @@ def speakers_in(lines: Iterable[str], known: Collection[str] = ()) -> frozenset[
     ordinary word is one if it comes more than once, or beside others."""
     count = Counter(label for line in lines if (label := _label(line)))
     names = {name.casefold() for name in known}
-    sure = {label for label, times in count.items() if _speaks(label, names) or (times > 1 and _is_a_name(label))}
-    return frozenset(sure | {label for label in count if sure and _is_a_name(label)})
+    sure = {label for label, times in count.items() if _speaks(label, names) or (times > 1 and is_a_name(label))}
+    return frozenset(sure | {label for label in count if sure and is_a_name(label)})
 
 
 def split_speaker(line: str, speakers: frozenset[str]) -> tuple[str, str]:
@@ -41,13 +43,26 @@ def _label(line: str) -> str:
     return found[1] if found and len(found[1]) <= LONGEST else ""
 
 
-def _speaks(label: str, known: set[str]) -> bool:
-    first = label.casefold().split()[0]
-    capitals = label.isupper() and len(label) > 1 and first not in NO_SPEAKERS
-    return label.casefold() in known or first in ROLES or capitals
-
-
-def _is_a_name(label: str) -> bool:
+def is_a_name(label: str) -> bool:
+    """Whether a mark is a name of somebody: capitals, no ordinary words, and nothing of the sport."""
     words = label.split()
-    capital = all(w[:1].isupper() for w in words)
-    return capital and words[0].casefold() not in NO_SPEAKERS and not all(map(is_ordinary, words))
+    named = _is_capital(words) and words[0].casefold() not in NO_SPEAKERS and not all(map(is_ordinary, words))
+    return named and label.casefold() not in _names_of_the_sport()
+
+
+def _speaks(label: str, known: set[str]) -> bool:
+    words = label.split()
+    first = words[0].casefold()
+    capitals = label.isupper() and len(label) > 1 and first not in NO_SPEAKERS
+    return label.casefold() in known or (first in ROLES and _is_capital(words)) or capitals
+
+
+def _is_capital(words: list[str]) -> bool:
+    return all(w[:1].isupper() or w.isdigit() for w in words)
+
+
+@lru_cache(maxsize=1)
+def _names_of_the_sport() -> frozenset[str]:
+    lexicon = shipped_lexicon()
+    named = (*lexicon.techniques.values(), *lexicon.positions.values())
+    return frozenset(name.casefold() for item in named for name in item.names())

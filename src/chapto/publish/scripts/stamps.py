@@ -28,6 +28,13 @@ def leading_stamp(line: str) -> tuple[Fraction, str] | None:
     return whole + (Fraction(int(part), 10 ** len(part)) if part else Fraction(0)), rest.strip()
 
 
+def trailing_stamp(line: str) -> tuple[str, Fraction] | None:
+    """What stands before a time at the end of a line, and its seconds; None where the line ends with no time."""
+    before, _, last = line.rpartition(" ")
+    stamp = leading_stamp(last) if before else None
+    return None if stamp is None or stamp[1] else (before.rstrip(), stamp[0])
+
+
 def is_cue_time(line: str) -> bool:
     """Whether a line holds the times of a cue, and nothing that is said."""
     return "-->" in line and leading_stamp(line) is not None
