@@ -206,13 +206,17 @@ def shifted(hung: Iterable[Hung], by: int) -> tuple[Hung, ...]:
 
 def _places(old: tuple[str, ...], new: tuple[str, ...]) -> dict[int, int]:
     """By the number of an old word, that of the new word which it is, or which took its place."""
-    place: dict[int, int] = {}
-    matcher = SequenceMatcher(None, [w.casefold() for w in old], [w.casefold() for w in new], autojunk=False)
-    for tag, i1, i2, j1, j2 in matcher.get_opcodes():
+    one, other = [w.casefold() for w in old], [w.casefold() for w in new]
+    # Most edits change one place: only what lies between what stayed before and behind it is compared.
+    most = min(len(one), len(other))
+    before = next((k for k in range(most) if one[k] != other[k]), most)
+    behind = next((k for k in range(most - before) if one[-1 - k] != other[-1 - k]), most - before)
+    place = {k: k for k in range(before)}
+    place |= {len(one) - 1 - k: len(other) - 1 - k for k in range(behind)}
+    middle = one[before : len(one) - behind], other[before : len(other) - behind]
+    for tag, i1, i2, j1, j2 in SequenceMatcher(None, *middle, autojunk=False).get_opcodes():
         if tag in ("equal", "replace"):
-            for k in range(i1, i2):
-                if j1 + k - i1 < j2:
-                    place[k] = j1 + k - i1
+            place |= {before + i1 + k: before + j1 + k for k in range(min(i2 - i1, j2 - j1))}
     return place
 
 
