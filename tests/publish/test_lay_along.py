@@ -62,11 +62,13 @@ def test_one_step_ties_them_all_and_every_tie_meets() -> None:
 
 def test_an_empty_section_of_the_exchange_is_filled_and_written_ones_stay() -> None:
     b = small()
-    b = edit_script.add_section(edit_log.add_exchange(b, F(28), F(40)), exchange="x2")
-    b = edit_script.add_beat(b, "s2")
+    b = edit_script.add_section(edit_log.add_exchange(b, F(28), F(40)), exchange="x2", title="Mine")
+    b = edit_script.change_section(edit_script.add_beat(b, "s2"), "s2", once_more=True)
     b = checked(lay_along(b, parts_of(SCRIPT), identity))
     assert [s.exchange for s in b.script] == ["x1", "x3", "x1", "x2"]
     assert b.script[0] == small().script[0]
+    last = b.script[-1]
+    assert (last.id, last.title, last.once_more, len(last.beats)) == ("s2", "Mine", True, 2)
 
 
 def test_what_was_not_filmed_and_what_has_no_time_is_kept_on_cards_and_beside_what_stands_before() -> None:

@@ -41,6 +41,7 @@ def lay_along(
     filmed, and what comes before all times of its heading, stands on a card."""
     ids = fresh_ids(b)
     made = list(b.exchanges)
+    empty = {s.exchange: s for s in reversed(b.script) if _is_empty(s)}
     sections: list[Section] = []
     for exchange, run in _runs(b, list(_placed(b, parts, mat_of, voices, ids["b"]))):
         name = exchange.id if exchange else ""
@@ -48,12 +49,14 @@ def lay_along(
             name = next(ids["x"])
             made.append(replace(exchange, id=name))
         technique = exchange.technique if exchange else ""
-        title = run[0].title or technique[:1].upper() + technique[1:]
+        # What was laid out for the exchange is filled: its title, and how it is shown, stay.
+        laid = empty.pop(name, None) or Section(id=next(ids["s"]), exchange=name)
+        title = laid.title or run[0].title or technique[:1].upper() + technique[1:]
         if sections and title == sections[-1].title:
             title = ""
-        sections.append(Section(id=next(ids["s"]), title=title, exchange=name, beats=tuple(x.beat for x in run)))
-    filled = {s.exchange for s in sections}
-    kept = tuple(s for s in b.script if not (_is_empty(s) and s.exchange in filled))
+        sections.append(replace(laid, title=title, beats=tuple(x.beat for x in run)))
+    filled = {s.id for s in sections}
+    kept = tuple(s for s in b.script if s.id not in filled)
     exchanges = tuple(sorted(made, key=lambda x: x.start))
     return replace(b, exchanges=exchanges, script=(*kept, *sections))
 
