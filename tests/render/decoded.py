@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 from fractions import Fraction
+from functools import cached_property
 from pathlib import Path
 
 import av
 import numpy as np
 from numpy.typing import NDArray
-from scipy.signal import fftconvolve
+from scipy.signal import oaconvolve, resample_poly
 
 from chapto.document.breakdown import Breakdown
 from chapto.programme.angles import AngleTrack
 
 RATE = 48_000
+COARSER = 3
+"""So much coarser a sound is searched for: to a sixteenth of a millisecond."""
 WHOLE, LOOKED_AT = (160, 90), (12, 66)
 """Pictures are made small to this size, and compared in these rows: above stand score and cautions, below labels."""
 
@@ -61,9 +64,15 @@ class Decoded:
 
     def heard(self, word: NDArray[np.float32]) -> float:
         """When the sound `word` is heard: the peak of its normalised correlation over the whole programme."""
-        score = fftconvolve(self.sound, word[::-1], mode="valid")
-        power = np.sqrt(np.maximum(fftconvolve(self.sound**2, np.ones(len(word)), mode="valid"), 1e-6))
-        return float(np.argmax(score / power)) / RATE + self.sound_start
+        sound, looked = self._sixteen, resample_poly(word, 1, COARSER)
+        score = oaconvolve(sound, looked[::-1], mode="valid")
+        so_far = np.concatenate([[0.0], np.cumsum(sound.astype(np.float64) ** 2)])
+        power = np.sqrt(np.maximum(so_far[len(looked) :] - so_far[: -len(looked)], 1e-6))
+        return float(np.argmax(score / power)) / (RATE / COARSER) + self.sound_start
+
+    @cached_property
+    def _sixteen(self) -> NDArray[np.float32]:
+        return np.asarray(resample_poly(self.sound, 1, COARSER), np.float32)
 
 
 def small(frame: av.VideoFrame) -> NDArray[np.float32]:
