@@ -13,7 +13,6 @@ import pysubs2
 from tests.pacing.pointing_sentences import found_and_right
 
 from bench.hour_of_talk import PACE, captions, filmed, talk
-from chapto.app.write.incoming import incoming, put_into
 from chapto.document import edit_script
 from chapto.document.checks import checked
 from chapto.pacing.breaks import beat_starts
@@ -21,6 +20,7 @@ from chapto.pacing.offers import offers
 from chapto.pacing.openers import OPENS, weights
 from chapto.programme.compile import compile_programme, line_for
 from chapto.programme.placed import TieState
+from chapto.publish.scripts.incoming import incoming, put_into
 from chapto.publish.scripts.read import read_script
 
 

@@ -10,10 +10,11 @@ from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
 from chapto.app.window import Window
-from chapto.app.write.incoming import NEW, incoming, put_into
 from chapto.app.write.page import WritePage
+from chapto.app.write.script_foot import ScriptFoot
 from chapto.document.checks import checked
 from chapto.programme.placed import TieState
+from chapto.publish.scripts.incoming import NEW, incoming, put_into
 from chapto.publish.scripts.plain_text import parts_of
 from tests.publish.test_lay_along import bare, compiled
 
@@ -104,3 +105,13 @@ def test_a_file_that_is_no_script_is_a_sentence_and_nothing_changes(
     path.write_bytes(b"\xff\xfe\x00")
     page.elsewhere.read(path, "")
     assert "no UTF-8" in said[-1] and window.studio.breakdown.script == ()
+
+
+def test_a_section_begun_at_the_foot_has_the_caret_in_its_empty_beat(empty: tuple[Window, WritePage]) -> None:
+    window, page = empty
+    foot = page.script.findChild(ScriptFoot)
+    assert foot is not None and [a.text() for a in foot._sections().actions()][-1] == "Title card"
+    foot._sections().actions()[0].trigger()
+    (section,) = window.studio.breakdown.script
+    assert (section.title, section.exchange, [x.text for x in section.beats]) == ("Single leg takedown", "x1", [""])
+    assert page.script.cards[section.beats[0].id].editor.hasFocus()

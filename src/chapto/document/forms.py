@@ -75,7 +75,7 @@ def lay_out(b: Breakdown, name: str) -> Breakdown:
 def _grouped(b: Breakdown, form: Form, untold: list[Exchange]) -> list[tuple[str, list[Exchange]]]:
     """Chapters with their exchanges: one each, or one for each technique or round."""
     if form.by == "exchange":
-        return [(_capital(x.technique), [x]) for x in untold]
+        return [(chapter_of(x), [x]) for x in untold]
     if form.by == "technique":
         order = sorted(untold, key=lambda x: x.technique)
         return [(_capital(name), list(group)) for name, group in groupby(order, key=lambda x: x.technique)]
@@ -107,6 +107,11 @@ def _voiced(b: Breakdown, form: Form) -> Breakdown:
         return replace(beat, narrator=second) if not beat.text and beat.kind in asks else beat
 
     return replace(b, script=tuple(replace(s, beats=tuple(given(x) for x in s.beats)) for s in b.script))
+
+
+def chapter_of(x: Exchange) -> str:
+    """The title of a chapter about an exchange: its technique with a capital."""
+    return _capital(x.technique)
 
 
 def _capital(text: str) -> str:

@@ -120,6 +120,11 @@ def word_spans(text: str) -> tuple[tuple[int, int], ...]:
     return tuple(m.span() for m in _WORD.finditer(text))
 
 
+def plain_word(word: str) -> str:
+    """A word in small letters, without the marks round it."""
+    return word.strip(MARKS).casefold().replace("’", "'")
+
+
 def words_of(text: str) -> tuple[str, ...]:
     """The words of `text` with their punctuation, in order."""
     return tuple(text.split())

@@ -11,7 +11,7 @@ from msgspec.structs import replace
 
 from chapto.document.bout import Exchange
 from chapto.document.breakdown import Breakdown, by_id, fresh_ids
-from chapto.document.forms import forms, lay_out
+from chapto.document.forms import chapter_of, forms, lay_out
 from chapto.document.people import Side, SpokenOf
 from chapto.document.script import Beat, BeatKind, Part, Section, Tie, words_of
 from chapto.drafting.called import ME, called
@@ -64,7 +64,7 @@ def _with_every_exchange(b: Breakdown, form: str) -> Breakdown:
     more = tuple(
         Section(
             id=next(ids["s"]),
-            title=x.technique[:1].upper() + x.technique[1:],
+            title=chapter_of(x),
             exchange=x.id,
             beats=tuple(Beat(id=next(ids["b"]), text="", kind=kind) for kind in forms()[form].beats),
         )
@@ -199,9 +199,9 @@ def _memory_before(b: Breakdown, section_id: str) -> Memory:
         if s.id == section_id:
             break
         for beat in s.beats:
-            if is_untouched(beat):
-                for part in beat.text.replace("!", ".").split(". "):
-                    memory = memory.after(Sentence(part))
+            words = words_of(beat.text) if is_untouched(beat) else ()
+            for a, z in _sentences(words):
+                memory = memory.after(Sentence(" ".join(words[a:z])))
     return memory
 
 

@@ -8,7 +8,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from chapto.document.script import MARKS, words_of
+from chapto.document.script import plain_word, words_of
 from chapto.drafting.called import Called
 from chapto.drafting.grammar import Pattern
 
@@ -42,7 +42,7 @@ class Sentence:
     @cached_property
     def opener(self) -> str:
         """Its first word in small letters, without marks."""
-        return words_of(self.text)[0].strip(MARKS).casefold()
+        return plain_word(words_of(self.text)[0])
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from chapto.document.script import MARKS
+from chapto.document.script import plain_word
 from chapto.pacing.openers import weights
 
 SHORTEST, LONGEST, MOST = 8, 35, 45
@@ -41,7 +41,7 @@ def beat_starts(words: Sequence[str], pauses: Sequence[float] = ()) -> tuple[int
     count = len(words)
     if count == 0:
         return ()
-    gain = np.array(weights(_plain(words)))
+    gain = np.array(weights([plain_word(w) for w in words]))
     for i, pause in enumerate(pauses):
         gain[i] += min(PAUSE_WEIGHT * pause, MOST_FOR_A_PAUSE)
     gain[1:] += [0.8 if w.rstrip("\"'”’)]")[-1:] in STOPS else 0.0 for w in words[:-1]]
@@ -66,14 +66,10 @@ def phrases_inside(words: tuple[str, ...]) -> tuple[int, ...]:
     """Numbers of the words with which phrases begin inside an unpunctuated beat: at openers and whoever does something,
     at least `PHRASE` words apart."""
     found = [0]
-    for i, weight in enumerate(weights(_plain(words))):
+    for i, weight in enumerate(weights([plain_word(w) for w in words])):
         if i - found[-1] >= PHRASE and len(words) - i >= PHRASE - 1 and weight >= PHRASE_WEIGHT:
             found.append(i)
     return tuple(found)
-
-
-def _plain(words: Sequence[str]) -> tuple[str, ...]:
-    return tuple(w.strip(MARKS).casefold().replace("’", "'") for w in words)
 
 
 def _length_cost(n: int) -> float:

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from chapto.document.bout import Moment
-from chapto.document.script import words_of
+from chapto.document.script import plain_word, words_of
 from chapto.lexicon.trade_words import trade_word
-from chapto.pacing.pointing_words import plain_word, pointing, sentences
+from chapto.pacing.pointing_words import pointing, sentences
 
 KIND, NOTE = 2.0, 1.0
 """Weights of a word that names the kind, and of one that stands in the note too."""

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import msgspec
 
-from chapto.document.script import MARKS, words_of
+from chapto.document.script import plain_word, words_of
 from chapto.pacing.spoken import STOP_PAUSE, pause_after
 
 DATA = Path(__file__).with_name("pointing.toml")
@@ -109,11 +109,6 @@ class _Sentence:
         if self._ends[i]:
             return False
         return any(self.plain[i + 1 : i + 1 + len(w)] == w for w in (p.split() for p in phrases))
-
-
-def plain_word(word: str) -> str:
-    """A word in small letters, without the marks round it."""
-    return word.strip(MARKS).casefold().replace("’", "'")
 
 
 def _singles(said: _Sentence) -> list[int]:

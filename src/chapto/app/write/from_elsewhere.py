@@ -8,9 +8,9 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from chapto.app.studio import Studio
-from chapto.app.write.incoming import Incoming, incoming, put_into
 from chapto.document.breakdown import Breakdown
 from chapto.errors import ChaptoError
+from chapto.publish.scripts.incoming import Incoming, incoming, put_into
 from chapto.publish.scripts.parts import ImportedSection
 from chapto.publish.scripts.plain_text import parts_of
 from chapto.publish.scripts.read import read_script

@@ -10,9 +10,9 @@ from PyQt6.QtWidgets import QPushButton
 from chapto.app import layouts
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, label
-from chapto.app.write.incoming import NEW, Incoming, speaker_summary, summary, times_summary, voice_name
 from chapto.app.write.paper_sheet import PaperSheet
 from chapto.clock.timecode import clock_text
+from chapto.publish.scripts.incoming import NEW, Incoming, speaker_summary, summary, times_summary, voice_name
 from chapto.publish.scripts.times import TimesOf
 
 SHOWN = 40

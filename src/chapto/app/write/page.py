@@ -20,7 +20,6 @@ from chapto.app.write.bar import WriteBar
 from chapto.app.write.drafting import Drafting
 from chapto.app.write.forms_page import DRAFT_KEY
 from chapto.app.write.from_elsewhere import FromElsewhere
-from chapto.app.write.incoming import Incoming
 from chapto.app.write.incoming_sheet import IncomingSheet
 from chapto.app.write.repair_sheet import RepairSheet
 from chapto.app.write.script import Script
@@ -31,6 +30,7 @@ from chapto.app.write.voices_row import VoicesRow
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_pacing, edit_script
 from chapto.pacing.offers import Peak
+from chapto.publish.scripts.incoming import Incoming
 
 KEYS = (
     ("Ctrl+T  Ctrl+Shift+T", "tie the word at the caret, untie it"),

@@ -2,26 +2,23 @@
 
 from __future__ import annotations
 
-from functools import partial
-
 from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
-from PyQt6.QtWidgets import QMenu, QScrollArea, QWidget
+from PyQt6.QtWidgets import QScrollArea, QWidget
 
-from chapto.app import layouts
 from chapto.app.studio import Studio
-from chapto.app.widgets import button, ground
+from chapto.app.widgets import ground
 from chapto.app.write.card import BeatCard
 from chapto.app.write.card_column import CardColumn
 from chapto.app.write.drafting import Drafting
-from chapto.app.write.forms_page import FormsPage, forms_menu
+from chapto.app.write.forms_page import FormsPage
 from chapto.app.write.from_elsewhere import FromElsewhere
 from chapto.app.write.names_checked import NamesChecked
 from chapto.app.write.order import Marker, Slot, slots
 from chapto.app.write.repair_sheet import Repair, repairs
+from chapto.app.write.script_foot import ScriptFoot
 from chapto.app.write.section_head import SectionHead
 from chapto.app.write.viewer_context import ViewerContext
 from chapto.app.write.ways import WaysFinder
-from chapto.clock.timecode import clock_text
 from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Beat, Section
@@ -181,21 +178,9 @@ class Script(QScrollArea):
         return card
 
     def _foot(self) -> QWidget:
-        foot = ground(QWidget(), "paper")
-        row = layouts.row(foot, margins=(16, 16, 12, 8))
-        row.addWidget(button("Add a section", self._add_section, tip="Explain another exchange", sign="plus"))
-        row.addWidget(
-            button(
-                "Open a script…",
-                lambda: self._elsewhere.open(self.current),
-                tip="Bring in a script (.txt, .md, .srt, .vtt)",
-            )
-        )
-        lay = button("Lay out…", lambda: None, tip="A chapter and beats for every exchange that has none yet")
-        menu = partial(forms_menu, self, self._studio, self._drafting)
-        lay.clicked.connect(lambda: menu().exec(lay.mapToGlobal(QPoint(0, lay.height()))))
-        row.addWidget(lay)
-        row.addStretch(1)
+        foot = ScriptFoot(self._studio, self._drafting)
+        foot.added.connect(lambda beat: self.choose(beat, 0))
+        foot.opens.connect(lambda: self._elsewhere.open(self.current))
         return foot
 
     def _programme(self) -> None:
@@ -334,24 +319,3 @@ class Script(QScrollArea):
         i = order.index(beat_id) + by
         if 0 <= i < len(order):
             self.choose(order[i], 0 if by > 0 else None)
-
-    def _add_section(self) -> None:
-        b = self._studio.breakdown
-        used = {s.exchange for s in b.script}
-        free = [x for x in b.exchanges if x.id not in used]
-        menu = QMenu(self)
-        for x in free:
-            text = f"{x.technique or 'exchange'}, mat {clock_text(x.start)}"
-            menu.addAction(text, lambda x=x: self._new_section(x.technique, x.id))
-        if free:
-            menu.addSeparator()
-        menu.addAction("Title card", lambda: self._new_section("", ""))
-        menu.exec(self.mapToGlobal(QPoint(20, self.height() - 40)))
-
-    def _new_section(self, technique: str, exchange: str) -> None:
-        def change(b: Breakdown) -> Breakdown:
-            made = edit_script.add_section(b, title=technique.capitalize(), exchange=exchange)
-            return edit_script.add_beat(made, made.script[-1].id)
-
-        if self._studio.edit("add a section", change):
-            self.choose(self._studio.breakdown.script[-1].beats[0].id, 0)

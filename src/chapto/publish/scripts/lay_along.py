@@ -11,6 +11,7 @@ from msgspec.structs import replace
 
 from chapto.document.bout import Exchange
 from chapto.document.breakdown import Breakdown, fresh_ids
+from chapto.document.forms import chapter_of
 from chapto.document.script import Beat, Part, Section
 from chapto.publish.scripts.parts import ImportedSection
 from chapto.publish.scripts.put_in import NO_VOICES, MatOf, made_beat
@@ -48,10 +49,9 @@ def lay_along(
         if exchange is not None and not exchange.id:
             name = next(ids["x"])
             made.append(replace(exchange, id=name))
-        technique = exchange.technique if exchange else ""
         # What was laid out for the exchange is filled: its title, and how it is shown, stay.
         laid = empty.pop(name, None) or Section(id=next(ids["s"]), exchange=name)
-        title = laid.title or run[0].title or technique[:1].upper() + technique[1:]
+        title = laid.title or run[0].title or (chapter_of(exchange) if exchange else "")
         if sections and title == sections[-1].title:
             title = ""
         sections.append(replace(laid, title=title, beats=tuple(x.beat for x in run)))

@@ -1,4 +1,4 @@
-"""A script that is about to come in: what is in it, what is asked about it, and the document with it. Free of Qt."""
+"""A script that is about to come in: what is in it, what is asked about it, and the document with it."""
 
 from __future__ import annotations
 
