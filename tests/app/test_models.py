@@ -87,7 +87,8 @@ def test_the_lacing_shows_every_passage_tie_and_word(b: Breakdown) -> None:
     for band in model.bands:
         if band.top is not None:
             home = next(s for s in model.stretches if s.start - 0.02 <= band.start < s.end)
-            assert home.start - 1e-6 <= band.top[0] <= band.top[1] <= home.end + 1e-6
+            assert home.start - 1e-6 <= min(band.top) and max(band.top) <= home.end + 1e-6
+            assert (band.top[0] > band.top[1]) <= (band.rate < 0)
             if band.kind is Kind.HOLD:
                 assert band.top[0] == band.top[1]
 
@@ -126,7 +127,7 @@ def test_every_treatment_is_offered_in_words_of_its_own_and_can_be_put_on_a_beat
     walk(choices(b, section, beat, F("12.5")))
     made = [c.treatment for c in found if c.treatment is not None]
     assert {type(t).__name__ for t in made} == {
-        "Run", "Slow", "Hold", "Again", "Skip", "Cutaway", "SideBySide", "TextCard"
+        "Run", "Slow", "Hold", "Again", "Loop", "Skip", "Cutaway", "SideBySide", "TextCard"
     }  # fmt: skip
     for treatment in made:
         treated = edit_script.treat(b, "b1", treatment)

@@ -15,6 +15,7 @@ seconds = st.fractions(min_value=0, max_value=20, max_denominator=1000)
 pieces = st.lists(
     st.one_of(
         st.builds(Piece, st.just(Kind.RUN), st.just("f1"), seconds, st.sampled_from(SPEEDS), seconds),
+        st.builds(Piece, st.just(Kind.LOOP), st.just("f1"), seconds, st.just(Fraction(-1, 2)), seconds),
         st.builds(Piece, st.just(Kind.HOLD), st.just("f1"), seconds, st.just(Fraction(0)), seconds),
     ),
     max_size=40,
@@ -76,6 +77,14 @@ def test_mat_time_may_be_skipped_shown_once_held_or_shown_again() -> None:
     assert [(s.start, s.end) for s in time_map.watched_at(Fraction(21, 2))] == [(15, 16)]
     assert [(s.start, s.end) for s in time_map.watched_at(Fraction(23, 2))] == [(45, 46), (120, 121)]
     assert [(s.start, s.end) for s in time_map.watched_at(Fraction(12))] == [(60, 90)]
+
+
+def test_a_loop_may_run_backwards_and_shows_its_times_once_each_way() -> None:
+    time_map = TimeMap((_passage(Kind.LOOP, 12, Fraction(-1), 0, 60), _passage(Kind.LOOP, 10, Fraction(1), 60, 60)))
+    assert [time_map.mat_at(f) for f in (0, 30, 60, 90)] == [12, 11, 10, 11]
+    assert [s.start for s in time_map.watched_at(Fraction(12))] == [0]
+    assert [s.start for s in time_map.watched_at(Fraction(21, 2))] == [45, 75]
+    assert [s.start for s in time_map.watched_at(Fraction(10))] == [60]
 
 
 def test_ranges_are_half_open() -> None:

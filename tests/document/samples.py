@@ -10,7 +10,7 @@ from chapto.document.bout import Exchange, Moment
 from chapto.document.breakdown import Breakdown, Label
 from chapto.document.footage import Footage
 from chapto.document.script import Beat, Section, Tie, words_of
-from chapto.document.treatments import Again, Cutaway, Hold, Run, Slow
+from chapto.document.treatments import Again, Cutaway, Hold, Loop, Run, Slow
 
 WORDS = ("here", "the", "knee", "slides,", "and", "hips", "follow.", "Look", "right", "there:", "grip", "moves")
 
@@ -44,6 +44,7 @@ treatments = st.one_of(
     st.sampled_from(
         [Again(Fraction(2), Fraction(1, 2)), Again(Fraction(5), Fraction(1)), Again(Fraction(2), camera="f1")]
     ),
+    st.sampled_from([Loop(), Loop(Fraction(2), Fraction(1), to_and_fro=True, camera="f1")]),
     st.just(Cutaway(Fraction(9), camera="f1")),
 )
 

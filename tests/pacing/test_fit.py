@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from chapto.clock.passage import Kind
 from chapto.document.script import Allowance
-from chapto.document.treatments import Again, Cutaway, Hold, Run, SideBySide, Skip, Slow, TextCard, Treatment
+from chapto.document.treatments import Again, Cutaway, Hold, Loop, Run, SideBySide, Skip, Slow, TextCard, Treatment
 from chapto.pacing.fit import fit
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Lack, Stop
 from chapto.pacing.solver import SHORTEST_SLOW, Wish
@@ -142,6 +142,7 @@ def test_a_moment_on_the_very_last_instant_is_still_seen() -> None:
 
 
 # ── for every input ──────────────────────────────────────────────────────────────────────────────────────
+LOOPS = (Loop(F(2), F(1, 2)), Loop(F(3), F(1), to_and_fro=True))
 tenths = st.integers(0, 80).map(lambda n: F(n, 10))
 
 
@@ -157,7 +158,7 @@ def exchanges(draw: st.DrawFn) -> tuple[FitExchange, dict[str, SpokenLine]]:
         words = sorted(draw(st.sets(st.integers(0, len(gaps) - 1), max_size=2)))
         stops = tuple(Stop(w, mats[2 * i + k]) for k, w in enumerate(words))
         phrases = tuple(sorted({0} | draw(st.sets(st.integers(0, len(gaps) - 1), max_size=2))))
-        treatment = draw(st.sampled_from([None, None, None, Run(), Slow(F(1, 2)), Again(F(2), F(1, 2))]))
+        treatment = draw(st.sampled_from([None, None, None, Run(), Slow(F(1, 2)), Again(F(2), F(1, 2)), *LOOPS]))
         beats.append(FitBeat(f"b{i}", stops, phrases, treatment))
     return FitExchange(F(0), length, tuple(beats)), voice
 
@@ -179,7 +180,7 @@ def test_every_plan_keeps_its_constraints(case: tuple[FitExchange, dict[str, Spo
             assert tie.said == tie.shown
     allowed = {F(1), F(1, 2), *style.rates, style.base_rate}
     for leg in got.legs:
-        assert leg.kind is Kind.HOLD or leg.rate in allowed
+        assert leg.kind is Kind.HOLD or (abs(leg.rate) if leg.kind is Kind.LOOP else leg.rate) in allowed
         assert leg.seconds > 0
 
 

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from chapto.document import edit_breakdown, edit_log, edit_pacing, edit_script
 from chapto.document.breakdown import Breakdown, DocumentError
 from chapto.document.script import BeatKind, Part, words_of
-from chapto.document.treatments import Again, Cutaway, Hold, Run, SideBySide, Skip, Slow, TextCard
+from chapto.document.treatments import Again, Cutaway, Hold, Loop, Run, SideBySide, Skip, Slow, TextCard
 from chapto.programme.compile import compile_programme
 from chapto.programme.programme import Programme, TieState
 from chapto.store.session import Session
@@ -25,7 +25,7 @@ HALVES = st.fractions(0, 60, max_denominator=20)
 TREATMENTS = (
     None, Run(), Slow(F(1, 2)), Hold(), Hold("m1"), Again(F(3), F(1, 2)), Again(F(2), F(1), 2), Skip("m2"),
     Cutaway(F(5)), Cutaway(F(31), F(1, 2), F(2)), Cutaway(F(8), inset=True), SideBySide(F(4), F(33)),
-    TextCard("A card"),
+    Loop(F(3), F(1, 2)), Loop(F(2), F(1), to_and_fro=True), TextCard("A card"),
 )  # fmt: skip
 
 

@@ -12,6 +12,7 @@ from hypothesis import given
 from chapto.document.bout_rules import CallKind
 from chapto.document.breakdown import Breakdown
 from chapto.document.clearance import Agreement
+from chapto.document.treatments import Again
 from chapto.store.errors import DamagedFile, StoreError
 from chapto.store.schema import VERSION, decode, encode, json_schema
 from chapto.store.session import Session
@@ -156,6 +157,15 @@ def test_a_file_of_the_eighth_version_still_opens_as_it_was() -> None:
     b = decode((OLD_FILE.parent / "version-8.chapto").read_bytes(), "version-8.chapto")
     assert (len(b.marks), b.anchors[0].keys[0].x, b.narrators[0].written) == (1, 0.4, ())
     assert [(beat.stamps, beat.drafted) for _, beat in b.beats()] == [((), "")]
+    assert decode(encode(b), "again.chapto") == b
+
+
+def test_a_file_of_the_ninth_version_still_opens_as_it_was() -> None:
+    """Before version 10 nothing went round."""
+    b = decode((OLD_FILE.parent / "version-9.chapto").read_bytes(), "version-9.chapto")
+    (beat,) = (beat for _, beat in b.beats())
+    assert (beat.treatment, beat.drafted, len(beat.stamps)) == (Again(camera="f1"), beat.text, 1)
+    assert (b.script[0].once_more, b.script[0].more_camera) == (True, "f1")
     assert decode(encode(b), "again.chapto") == b
 
 

@@ -17,6 +17,7 @@ class Kind(StrEnum):
     SLOW = "slow"
     HOLD = "hold"
     AGAIN = "again"
+    LOOP = "loop"
     CUTAWAY = "cutaway"
     CARD = "card"
 
@@ -28,9 +29,9 @@ STILL = (Kind.HOLD, Kind.CARD)
 class Passage:
     """`frames` watch frames from `watch_in` on, showing `footage` from `mat_in` on at `rate`.
 
-    Times are exact mat seconds; `rate` is mat seconds a watch second (0 for a held picture); `fps` is the
-    programme's; `text` is what stands on a card. Both ranges are half-open: `mat_out` and `watch_out` belong to what
-    follows.
+    Times are exact mat seconds; `rate` is mat seconds a watch second (0 for a held picture, below 0 in a loop that
+    goes back); `fps` is the programme's; `text` is what stands on a card. Both ranges are half-open: `mat_out` and
+    `watch_out` belong to what follows.
     """
 
     kind: Kind
@@ -45,7 +46,8 @@ class Passage:
     def __post_init__(self) -> None:
         if self.frames <= 0 or self.watch_in < 0:
             raise ClockError("A passage needs at least one frame, on or after the start.")
-        if self.rate < 0 or (self.rate == 0) != (self.kind in STILL):
+        backwards = self.rate < 0 and self.kind is not Kind.LOOP
+        if backwards or (self.rate == 0) != (self.kind in STILL):
             raise ClockError("A held picture has rate 0 and a moving one has a rate above 0.")
 
     def later(self, frames: int) -> Passage:

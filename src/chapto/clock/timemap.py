@@ -40,8 +40,9 @@ class TimeMap:
 
     @staticmethod
     def edges_of(passages: tuple[Passage, ...]) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-        """Mat seconds at which each passage begins and ends, (n,) each; handed in where they are known already."""
-        return np.array([float(p.mat_in) for p in passages]), np.array([float(p.mat_out) for p in passages])
+        """The lowest and the highest mat seconds of each passage, (n,) each; handed in where they are known already."""
+        ends = np.array([(float(p.mat_in), float(p.mat_out)) for p in passages]).reshape(-1, 2)
+        return ends.min(axis=1), ends.max(axis=1)
 
     def index_at(self, frame: int) -> int:
         """Number of the passage that shows `frame`."""
@@ -74,7 +75,7 @@ class TimeMap:
             if p.kind in STILL:
                 if p.footage and p.mat_in == mat:
                     found.append(Showing(p.watch_in, p.watch_out, int(i)))
-            elif p.mat_in <= mat < p.mat_out:
+            elif p.mat_in <= mat < p.mat_out or p.mat_out < mat <= p.mat_in:
                 frame = p.watch_in + int((mat - p.mat_in) * p.fps / p.rate)
                 found.append(Showing(frame, frame + 1, int(i)))
         return tuple(found)

@@ -22,6 +22,8 @@ MOST_RATES = 12
 """Rates that one exchange may be allowed beyond its house style."""
 LONGEST_WAIT = 3_600
 """Seconds that anything may be held, waited for or gone back."""
+SHORTEST_LOOP = Fraction(1, 2)
+"""Mat seconds that go round at least: fewer flicker."""
 MOST_POINTS = 999
 FINEST = 10**12
 """The largest denominator that is written: a billionth of a millisecond."""

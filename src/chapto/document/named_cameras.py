@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from chapto.document.breakdown import Breakdown
 from chapto.document.footage import cameras_of
 from chapto.document.script import Beat, Section
-from chapto.document.treatments import Again, Cutaway, SideBySide
+from chapto.document.treatments import Again, Cutaway, Loop, SideBySide
 
 Called = Callable[[str], str]
 """Gives the new name of a camera; empty where it is left to the angle track."""
@@ -40,7 +40,7 @@ def _section(s: Section, called: Called) -> Section:
 
 def _beat(beat: Beat, called: Called) -> Beat:
     match beat.treatment:
-        case Again() | Cutaway() as one:
+        case Again() | Loop() | Cutaway() as one:
             return replace(beat, treatment=replace(one, camera=called(one.camera)))
         case SideBySide() as pair:
             made = replace(pair, camera=called(pair.camera), other_camera=called(pair.other_camera))

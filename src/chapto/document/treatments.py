@@ -8,7 +8,7 @@ from typing import Self
 
 import msgspec
 
-from chapto.document.bounds import FASTEST, LONGEST_WAIT, SLOWEST, is_time
+from chapto.document.bounds import FASTEST, LONGEST_WAIT, SHORTEST_LOOP, SLOWEST, is_time
 from chapto.document.mattime import exact
 
 
@@ -80,6 +80,26 @@ class Again(PictureTreatment, frozen=True, tag="again", forbid_unknown_fields=Tr
         return _rate_problem(self.rate)
 
 
+class Loop(PictureTreatment, frozen=True, tag="loop", forbid_unknown_fields=True):
+    """The last `seconds` (mat seconds) go round at `rate` until the words are out: each time from the start, or
+    `to_and_fro`. They are seen from `camera` (by name) where one is named."""
+
+    seconds: Fraction = exact("3")
+    rate: Fraction = exact("1/2")
+    to_and_fro: bool = False
+    camera: str = ""
+
+    def cameras(self) -> tuple[str, ...]:
+        """The one it is seen from."""
+        return (self.camera,) if self.camera else ()
+
+    def problem(self) -> str:
+        """What goes round has a length, and not a few pictures only."""
+        if not SHORTEST_LOOP <= self.seconds <= LONGEST_WAIT:
+            return "What goes round needs half a second at least."
+        return _rate_problem(self.rate)
+
+
 class Skip(PictureTreatment, frozen=True, tag="skip", forbid_unknown_fields=True):
     """The picture jumps ahead to `moment` (by id) before the beat."""
 
@@ -143,7 +163,7 @@ class TextCard(PictureTreatment, frozen=True, tag="card", forbid_unknown_fields=
     text: str
 
 
-Treatment = Run | Slow | Hold | Again | Skip | Cutaway | SideBySide | TextCard
+Treatment = Run | Slow | Hold | Again | Loop | Skip | Cutaway | SideBySide | TextCard
 
 
 def left_to_the_fit(treatment: Treatment | None) -> bool:

@@ -15,6 +15,10 @@ from chapto.media.probe import FrameStamps, earliest, frame_stamps, picture_trac
 
 FURTHER_BACK = (Fraction(0), Fraction(1, 2), Fraction(2), Fraction(10), None)
 """Seconds before the wanted picture from which decoding begins, tried one after another; None is the file's start."""
+BACKWARDS_BYTES = 128 * 2**20
+"""Decoded pictures kept, at most, where a file is read backwards."""
+STEP_BACK = 4
+"""Going back by so many pictures at most counts as reading backwards."""
 FORWARD = 48
 """Frames decoded straight on rather than seeking, where no key frame lies between."""
 
@@ -35,6 +39,8 @@ class FrameReader:
         self._back = 0
         self._at = -1
         self._frame: av.VideoFrame | None = None
+        self._asked = -1
+        self._behind: dict[int, av.VideoFrame] = {}
         self._shapers: dict[tuple[int, int, str, bool], FrameConverter] = {}
 
     @property
@@ -67,6 +73,20 @@ class FrameReader:
     def frame(self, index: int) -> av.VideoFrame:
         """Picture number `index` as decoded; a damaged one gives the last whole picture before it."""
         index = min(max(index, 0), self.frames - 1)
+        backwards, self._asked = index < self._asked <= index + STEP_BACK, index
+        if index not in self._behind:
+            self._behind = self._before(index) if backwards else {}
+        return self._behind[index] if index in self._behind else self._decoded(index)
+
+    def _before(self, index: int) -> dict[int, av.VideoFrame]:
+        """Picture `index` and those before it that are decoded on the way to it, as many as may be kept: the next one
+        asked for is likely to be among them."""
+        width, height = self.size
+        most = max(BACKWARDS_BYTES // max(width * height * 2, 1), 4)
+        first = max(self.key_before(index), index - most + 1)
+        return {i: self._decoded(i) for i in range(first, index + 1)}
+
+    def _decoded(self, index: int) -> av.VideoFrame:
         if index == self._at and self._frame is not None:
             return self._frame
         target = int(self.stamps.pts[index])

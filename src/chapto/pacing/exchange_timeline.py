@@ -38,6 +38,13 @@ class ExchangeTimeline:
         self.mat = clock.long(start + mat)
         self.shown += mat / rate
 
+    def go_round(self, start: Fraction, end: Fraction, rate: Fraction) -> None:
+        """Show `start … end` in a loop, backwards where `end` is smaller."""
+        seconds = abs(end - start) / rate
+        self.legs.append(Leg(Kind.LOOP, start, rate if end > start else -rate, seconds, camera=self.camera))
+        self.mat = end
+        self.shown += seconds
+
     def hold(self, seconds: Fraction) -> None:
         """Stand still for `seconds` of watch time."""
         if seconds <= 0:

@@ -14,6 +14,7 @@ from chapto.document.treatments import Cutaway, left_to_the_fit
 from chapto.pacing import shortfalls
 from chapto.pacing.exchange_timeline import ZERO, ExchangeTimeline, Parts, with_pause
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Inset, PlannedTie, Shortfall
+from chapto.pacing.looping import Ring
 from chapto.pacing.motions import free_motion, motion_of
 from chapto.pacing.playback_plan import STUMBLE, Motion, PlaybackPlan
 from chapto.pacing.shortfalls import MICROSECONDS
@@ -24,6 +25,8 @@ from chapto.pacing.spoken import SpokenLine
 from chapto.pacing.styles import HouseStyle
 
 Planned = tuple[Interval, Choice]
+TOUCHED = Fraction(1, 10)
+"""Seconds the picture stands on an instant of a loop that a word is tied to."""
 SHORTEST_TAIL = Fraction(1, 2)
 """Seconds a moment at the very end of its exchange still stays in view."""
 
@@ -145,6 +148,55 @@ class ExchangeFitter:
         timeline.say(beat, line, [(0, start)])
         if kind is Kind.CARD:
             timeline.card(text, timeline.said - timeline.shown)
+
+    def go_round(self, beat: FitBeat, ring: Ring) -> None:
+        """Say a beat while the picture goes round: each tied word when its moment comes by, the last one's picture at
+        the end of the loop."""
+        timeline, style, line = self.timeline, self.style, self.voice[beat.id]
+        parts: Parts = [(0, timeline.said)]
+        since = -1
+        for stop in beat.stops:
+            first, at = parts[-1]
+            due = at + line.words[stop.word][0] - line.cut_before(first)
+            if not ring.low <= stop.mat <= ring.high:
+                gap = max(ring.low - stop.mat, stop.mat - ring.high)
+                self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, None))
+                self.shortfalls.append(shortfalls.outside(beat, stop.word, gap))
+                continue
+            least = ring.shortest(timeline.mat, stop.mat)
+            wait = max(least / ring.rate - (due - timeline.shown), ZERO)
+            if wait > 0:
+                pause_at = max((p for p in beat.phrases if since < p <= stop.word), default=stop.word)
+                parts = with_pause(parts, line, pause_at, wait)
+            if wait > style.longest_pause:
+                over = float(wait - style.longest_pause)
+                self.shortfalls.append(
+                    shortfalls.too_silent(beat, stop.word, wait, over, "before this moment", style.title)
+                )
+            due, since = due + wait, stop.word
+            self._round(ring, stop.mat, due)
+            self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, timeline.shown))
+            # A stretch ends before its last instant: the picture stands on it, so that it is seen.
+            timeline.hold(max(stop.hold_seconds or ZERO, TOUCHED))
+        timeline.say(beat, line, parts)
+        left = (timeline.said - timeline.shown) * ring.rate
+        if left >= ring.shortest(timeline.mat, ring.high):
+            self._round(ring, ring.high, timeline.said)
+        elif left > 0:
+            timeline.go_round(timeline.mat, min(timeline.mat + left, ring.high), ring.rate)
+            timeline.hold(timeline.said - timeline.shown)
+        timeline.said = max(timeline.said, timeline.shown)
+
+    def _round(self, ring: Ring, goal: Fraction, due: Fraction) -> None:
+        """Go round so that the picture is at `goal` when `due`."""
+        timeline = self.timeline
+        for part in ring.way(timeline.mat, goal, (due - timeline.shown) * ring.rate):
+            timeline.mat = part.start
+            if part.start == part.end:
+                timeline.hold(part.stands / ring.rate)
+            else:
+                timeline.go_round(part.start, part.end, ring.rate)
+        timeline.mat = goal
 
     # ── from stop to stop ────────────────────────────────────────────────────────────────────────────────
     def _moving(self, beats: tuple[FitBeat, ...], motion: Motion, to_end: bool, wish: Wish | None) -> bool:

@@ -43,8 +43,8 @@ class FitExchange:
 
 @dataclass(frozen=True, slots=True)
 class Leg:
-    """The picture from `mat_in` on, at `rate`, for `seconds` of watch time, as `camera` (by name) saw it where one is
-    named; `text` is what stands on a card."""
+    """The picture from `mat_in` on, at `rate` (below 0: backwards), for `seconds` of watch time. It is seen from
+    `camera` (by name) where one is named; `text` is what stands on a card."""
 
     kind: Kind
     mat_in: Fraction

@@ -8,9 +8,10 @@ from fractions import Fraction
 from typing import Protocol, assert_never
 
 from chapto.clock.passage import Kind
-from chapto.document.treatments import Again, Cutaway, Hold, Run, SideBySide, Skip, Slow, TextCard
+from chapto.document.treatments import Again, Cutaway, Hold, Loop, Run, SideBySide, Skip, Slow, TextCard
 from chapto.pacing.exchange_timeline import ZERO, ExchangeTimeline
 from chapto.pacing.fitted import FitBeat, FitExchange, Inset
+from chapto.pacing.looping import Ring
 from chapto.pacing.playback_plan import Motion, PlaybackPlan
 from chapto.pacing.styles import HouseStyle
 
@@ -30,6 +31,9 @@ class Fitter(Protocol):
 
     def stand(self, beat: FitBeat, kind: Kind, text: str) -> None:
         """Say a beat while the picture stands."""
+
+    def go_round(self, beat: FitBeat, ring: Ring) -> None:
+        """Say a beat while the picture goes round."""
 
     def leave_words_out(self, beat: FitBeat, motion: Motion, *, tied: bool) -> None:
         """Picture for the words that are left."""
@@ -66,6 +70,8 @@ def motion_of(work: Fitter, beat: FitBeat) -> TreatmentPlan:
             return _card(work, beat, text)
         case Again():
             return _again(work, beat, beat.treatment)
+        case Loop():
+            return _loop(work, beat, beat.treatment)
         case Skip():
             return _skip(work, beat)
         case Cutaway():
@@ -122,6 +128,17 @@ def _again(work: Fitter, beat: FitBeat, again: Again) -> TreatmentPlan:
     if again.times > 1:
         return TreatmentPlan(motion, several_times)
     return _plain(work, beat, motion)
+
+
+def _loop(work: Fitter, beat: FitBeat, loop: Loop) -> TreatmentPlan:
+    timeline, exchange = work.timeline, work.exchange
+    work.playback.let_words_out()
+    low = max(timeline.mat - loop.seconds, exchange.start)
+    high = max(timeline.mat, min(low + loop.seconds, exchange.end))
+    ring = Ring(low, high, loop.rate, loop.to_and_fro)
+    timeline.mat, timeline.camera = high, loop.camera
+    work.go_round(beat, ring)
+    return TreatmentPlan(Motion(Kind.LOOP, loop.rate), lambda tied: None, stands=True)
 
 
 def _skip(work: Fitter, beat: FitBeat) -> TreatmentPlan:

@@ -24,6 +24,12 @@ def elsewhere(beat: FitBeat, word: int, gap: Fraction, *, card: bool) -> Shortfa
     return Shortfall(beat.id, word, gap, sentence, Lack.ELSEWHERE)
 
 
+def outside(beat: FitBeat, word: int, gap: Fraction) -> Shortfall:
+    """The moment lies `gap` mat seconds outside of what goes round."""
+    sentence = f"What goes round ends {float(gap):.1f} s from this moment; let more of it go round, or untie the word."
+    return Shortfall(beat.id, word, gap, sentence, Lack.ELSEWHERE)
+
+
 def too_many_words(beat: FitBeat, line: SpokenLine, word: int, gap: Fraction, granted: Fraction) -> Shortfall:
     """The word is said `gap` seconds after its moment; `granted` of them came about since the stop before."""
     words = max(round(gap * len(line.words) / line.seconds), 1)

@@ -125,12 +125,14 @@ def pieces_of(leg: Leg, track: AngleTrack, footage: tuple[Footage, ...]) -> Iter
         else:
             yield Piece(leg.kind, camera.id, leg.mat_in, leg.rate, leg.seconds)
         return
-    for start, end, camera in track.within(leg.mat_in, leg.mat_in + leg.seconds * leg.rate, leg.camera):
-        seconds = (end - start) / leg.rate
+    low, high = sorted((leg.mat_in, leg.mat_in + leg.seconds * leg.rate))
+    stretches = list(track.within(low, high, leg.camera))
+    for start, end, camera in stretches if leg.rate > 0 else reversed(stretches):
+        seconds = (end - start) / abs(leg.rate)
         if camera is None:
             yield _still(footage, start, seconds)
         else:
-            yield Piece(leg.kind, camera.id, start, leg.rate, seconds)
+            yield Piece(leg.kind, camera.id, start if leg.rate > 0 else end, leg.rate, seconds)
 
 
 def _still(footage: tuple[Footage, ...], mat: Fraction, seconds: Fraction) -> Piece:

@@ -48,7 +48,7 @@ class Block:
 
     @cached_property
     def mat_edges(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-        """The mat seconds at which each passage begins and ends, (n,) each."""
+        """The lowest and the highest mat seconds of each passage, (n,) each."""
         return TimeMap.edges_of(self.passages)
 
 

@@ -15,6 +15,8 @@ from chapto.clock.passage import Kind
 from chapto.clock.timecode import clock_text
 from chapto.paint.colours import INK, PAPER, PASSAGES, SPRUCE, WHITE, readable_on, see_through
 
+HATCHED = {Kind.AGAIN: Qt.BrushStyle.BDiagPattern, Kind.LOOP: Qt.BrushStyle.DiagCrossPattern}
+MOVES = (Kind.SLOW, Kind.AGAIN, Kind.LOOP, Kind.CUTAWAY)
 SLIM = 15.0
 """Pixels under which a band is drawn with straight sides and without its name."""
 SECOND = 5.0
@@ -99,8 +101,8 @@ def _band(c: Canvas, band: Band) -> None:
         p.setPen(QPen(edge, 1))
         p.setBrush(faint(band.kind))
         p.drawPath(shape)
-        if band.kind is Kind.AGAIN:
-            p.setBrush(QBrush(colour, Qt.BrushStyle.BDiagPattern))
+        if band.kind in HATCHED:
+            p.setBrush(QBrush(colour, HATCHED[band.kind]))
             p.drawPath(shape)
     elif band.kind is Kind.CUTAWAY:
         _elsewhere(c, band, x0, x1, colour)
@@ -108,8 +110,8 @@ def _band(c: Canvas, band: Band) -> None:
     p.setPen(Qt.PenStyle.NoPen)
     p.setBrush(colour)
     p.drawRect(block)
-    if band.kind is Kind.AGAIN:
-        p.setBrush(QBrush(see_through(WHITE, 70), Qt.BrushStyle.BDiagPattern))
+    if band.kind in HATCHED:
+        p.setBrush(QBrush(see_through(WHITE, 70), HATCHED[band.kind]))
         p.drawRect(block)
     c.text(block.adjusted(5, 0, -3, 0), _says(band, block.width()), text_font(12, 600), readable_on(colour.name()))
 
@@ -130,7 +132,7 @@ def _elsewhere(c: Canvas, band: Band, x0: float, x1: float, colour: QColor) -> N
 def _says(band: Band, width: float) -> str:
     """What a passage does, as long as there is room: letter, word, or word with its number."""
     seconds = band.end - band.start
-    number = f"{band.rate:g}×" if band.kind in (Kind.SLOW, Kind.AGAIN, Kind.CUTAWAY) else f"{seconds:.1f} s"
+    number = f"{abs(band.rate):g}×" if band.kind in MOVES else f"{seconds:.1f} s"
     if width >= 84:
         return f"{band.kind.value} {number}"
     return band.kind.value if width >= 44 else (band.kind.value[0] if width >= 12 else "")

@@ -20,11 +20,13 @@ from chapto.clock.passage import Kind
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_breakdown, edit_log, edit_pacing, edit_script
 from chapto.document.breakdown import Breakdown
-from chapto.document.treatments import Again, Cutaway, Run, Slow
+from chapto.document.treatments import Again, Cutaway, Loop, Run, Slow
 
 Edit = tuple[str, Callable[[Breakdown], Breakdown]]
 SLOWEST, RATE_STEP, SECONDS_STEP = 0.1, 20, 10
 """The slowest rate a band can be pulled to; rates go by twentieths, seconds by tenths."""
+OF_BAND = {Kind.AGAIN: Again, Kind.LOOP: Loop, Kind.CUTAWAY: Cutaway}
+"""The treatment that an edge of such a band changes."""
 NEAR_PIN = 0.15
 """Seconds of the axis within which a moment is meant."""
 
@@ -175,15 +177,16 @@ class EdgeDrag:
         if not band.beat or band.kind is Kind.CARD:
             return False
         treatment = b.find_beat(band.beat)[1].treatment
-        if band.kind in (Kind.AGAIN, Kind.CUTAWAY):
-            return isinstance(treatment, Again if band.kind is Kind.AGAIN else Cutaway)
+        own = OF_BAND.get(band.kind)
+        if own is not None:
+            return isinstance(treatment, own)
         return treatment is None or isinstance(treatment, Run | Slow)
 
     def _seconds(self, place: float) -> Fraction:
         return Fraction(max(round((place - self.band.start) * SECONDS_STEP), 0), SECONDS_STEP)
 
     def _rate(self, place: float) -> Fraction:
-        mat = (self.band.end - self.band.start) * self.band.rate
+        mat = (self.band.end - self.band.start) * abs(self.band.rate)
         rate = mat / max(place - self.band.start, 1e-6)
         return Fraction(round(min(max(rate, SLOWEST), 1.0) * RATE_STEP), RATE_STEP)
 
@@ -208,7 +211,7 @@ class EdgeDrag:
             lasting = replace(beat.treatment, seconds=max(self._seconds(place), Fraction(1, 2)))
             return "change how long it is shown", partial(treat, treatment=lasting)
         rate = self._rate(place)
-        if isinstance(beat.treatment, Again):
+        if isinstance(beat.treatment, Again | Loop):
             return "change the speed", partial(treat, treatment=replace(beat.treatment, rate=rate))
         return "change the speed", partial(treat, treatment=Run() if rate >= 1 else Slow(rate))
 

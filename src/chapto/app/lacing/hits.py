@@ -81,7 +81,8 @@ class Hits:
         if r.mat_foot < y <= r.rail_foot:
             band = self.model.band_at(place)
             if band is not None:
-                speed = f" at {band.rate:g}×" if band.rate not in (0.0, 1.0) else ""
+                speed = f" at {abs(band.rate):g}×" if band.rate not in (0.0, 1.0) else ""
+                speed += " backwards" if band.rate < 0 else ""
                 mat = clock_text(band.mat_in, tenths=True)
                 return f"{band.kind.value}{speed}, {band.end - band.start:.1f} s from mat {mat}"
         return ""

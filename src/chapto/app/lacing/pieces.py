@@ -92,7 +92,8 @@ def _stretch(b: Breakdown, section: Section, block: Block, exchange: Exchange | 
     home = [x for x in block.passages if x.kind is not Kind.CUTAWAY and x.footage]
     if section.part in (Part.RECAP, Part.CREDITS) or (exchange is None and not home):
         return None
-    starts, ends = [float(x.mat_in) for x in home], [float(x.mat_out) for x in home]
+    starts = [float(min(x.mat_in, x.mat_out)) for x in home]
+    ends = [float(max(x.mat_in, x.mat_out)) for x in home]
     technique = section.part.value
     if exchange is not None and section.part is Part.TALK:
         starts.append(float(exchange.start))

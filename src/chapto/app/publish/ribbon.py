@@ -43,7 +43,7 @@ class Ribbon(QWidget):
             for passage in programme.passages:
                 box = QRectF(MARGIN + passage.watch_in * unit, 40, passage.frames * unit, 16)
                 p.fillRect(box, QColor(PASSAGES[passage.kind]))
-                if passage.kind is Kind.AGAIN:
+                if passage.kind in (Kind.AGAIN, Kind.LOOP):
                     p.fillRect(box, QBrush(see_through(WHITE, 90), Qt.BrushStyle.BDiagPattern))
             x = MARGIN + self._player.head.frame * unit
             p.setPen(QPen(QColor(FIRST), 2))

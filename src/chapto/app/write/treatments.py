@@ -14,7 +14,7 @@ from chapto.document.bout import Exchange, Moment
 from chapto.document.breakdown import Breakdown
 from chapto.document.footage import cameras_of
 from chapto.document.script import Beat, Section, words_of
-from chapto.document.treatments import Again, Cutaway, Hold, Run, SideBySide, Skip, Slow, TextCard, Treatment
+from chapto.document.treatments import Again, Cutaway, Hold, Loop, Run, SideBySide, Skip, Slow, TextCard, Treatment
 from chapto.lexicon.trade_words import trade_word
 
 SPEEDS = ((Fraction(1), "full speed"), (Fraction(3, 4), "three quarters"), (Fraction(1, 2), "half speed"),
@@ -40,6 +40,7 @@ def choices(b: Breakdown, section: Section, beat: Beat, on_screen: Fraction) -> 
         Choice("Slow", group=tuple(Choice(name.capitalize(), Slow(rate)) for rate, name in SPEEDS[1:])),
         Choice("Hold", group=(Choice("Where it is", Hold()), *_holds(b, beat))),
         Choice("Again", group=_agains()),
+        Choice("Loop until the words are out", group=_loops()),
     ]
     if section.exchange:
         ahead = tuple(Choice(_named(m), Skip(m.id)) for m in _moments(b, b.exchange(section.exchange)))
@@ -68,6 +69,16 @@ def _agains() -> tuple[Choice, ...]:
         Choice(f"From {back} s back, {name}", Again(back, rate)) for back in BACK for rate, name in SPEEDS[::2]
     ]  # fmt: skip
     return (*found, Choice("From 5 s back, half speed, twice", Again(Fraction(5), Fraction(1, 2), 2)))
+
+
+def _loops() -> tuple[Choice, ...]:
+    """The last seconds round and round, from the start each time or to and fro."""
+    ways = (("from the start each time", False), ("to and fro", True))
+    return tuple(
+        Choice(f"The last {s} s, half speed, {text}", Loop(s, Fraction(1, 2), turns))
+        for s in LASTING[:3]
+        for text, turns in ways
+    )
 
 
 def _elsewhere(b: Breakdown, section: Section, on_screen: Fraction, *, inset: bool) -> tuple[Choice, ...]:
@@ -102,7 +113,7 @@ def _cameras(b: Breakdown, treatment: Treatment | None) -> Iterator[Choice]:
         return
     found = "As it is found"
     match treatment:
-        case Again() | Cutaway() as one:
+        case Again() | Loop() | Cutaway() as one:
             named = (Choice(c, replace(one, camera=c)) for c in cameras)
             yield Choice("Seen from", group=(Choice(found, replace(one, camera="")), *named))
         case SideBySide() as pair:
@@ -118,7 +129,7 @@ def _cameras(b: Breakdown, treatment: Treatment | None) -> Iterator[Choice]:
 
 def _finer(treatment: Treatment | None) -> Iterator[Choice]:
     """Speed, length and number of what is chosen already."""
-    if isinstance(treatment, Again | Cutaway | SideBySide):
+    if isinstance(treatment, Again | Loop | Cutaway | SideBySide):
         yield Choice("At", group=tuple(Choice(name, replace(treatment, rate=rate)) for rate, name in SPEEDS))
     match treatment:
         case Cutaway():
@@ -127,6 +138,10 @@ def _finer(treatment: Treatment | None) -> Iterator[Choice]:
         case Again():
             often = ((1, "Once"), (2, "Twice"), (3, "Three times"))
             yield Choice("How often", group=tuple(Choice(text, replace(treatment, times=n)) for n, text in often))
+        case Loop():
+            yield Choice("The last", group=tuple(Choice(f"{s} s", replace(treatment, seconds=s)) for s in LASTING))
+            ways = (("From the start each time", False), ("To and fro", True))
+            yield Choice("Goes", group=tuple(Choice(text, replace(treatment, to_and_fro=on)) for text, on in ways))
         case Run() | Slow() | Hold() | Skip() | SideBySide() | TextCard() | None:
             pass
         case _:
@@ -167,6 +182,9 @@ def _plain_text(treatment: Treatment | None) -> str:
         case Again(back, rate, times):
             often = f", {times} times" if times > 1 else ""
             return f"again from {float(back):g} s back at {float(rate):g}×{often}"
+        case Loop(seconds, rate, to_and_fro):
+            how = "to and fro" if to_and_fro else "over and over"
+            return f"the last {float(seconds):g} s {how} at {float(rate):g}×"
         case Skip():
             return "skips ahead"
         case Cutaway(at, rate, seconds, inset):
