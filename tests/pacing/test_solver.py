@@ -19,6 +19,7 @@ from chapto.pacing.solver import (
     SHORTEST_SKIP,
     SHORTEST_SLOW,
     SILENT,
+    TOO_FAR,
     TOO_LONG,
     Interval,
     Plan,
@@ -54,6 +55,7 @@ def rest(
     longest: list[float],
     w: Weights,
     wish: Wish | None,
+    stood: float,
 ) -> float:
     """Least cost of what is continuous once everything else is chosen; infinite where nothing fits."""
     cost: list[float] = []
@@ -61,6 +63,7 @@ def rest(
     equal: list[list[tuple[int, float]]] = []
     right: list[float] = []
     held: dict[int, list[int]] = {}
+    limited: list[tuple[list[tuple[int, float]], float]] = []
     shown: list[tuple[int, float]] = []
 
     def variable(price: float, low: float = 0.0, high: float | None = None) -> int:
@@ -76,8 +79,11 @@ def rest(
         skip = variable(w.skip - w.idle, min(SHORTEST_SKIP, one.idle) if skips else 0, one.idle if skips else 0)
         hold = variable(w.hold, 0, None if one.begins >= 0 and stands[one.begins] else 0)
         stand = variable(w.hold + HOLD_BEFORE_RATHER, 0, None if one.ends >= 0 and stands[one.ends] else 0)
+        hurried, lingered = variable(w.hurry, 0, one.hurry), variable(w.linger, 0, one.linger)
         wait = variable(w.pause / 4 if one.tail else w.pause, 0, one.longest_wait)
         beyond = variable(w.beyond, 0, None if one.tail else 0)
+        if one.tail and one.room < float("inf"):
+            limited.append(([(beyond, 1.0), (variable(TOO_FAR), -1.0)], one.room))
         short, silent = (
             variable(BROKEN * (1 + left * DEARER_PER_FOLLOWER), 0, 0 if one.tail else None),
             variable(SILENT),
@@ -85,7 +91,7 @@ def rest(
         equal.append([(run, 1), (slow, 1), (skip, 1)])
         right.append(one.mat)
         picture = [(run, 1 / one.base), (slow, 1 / r), (hold, 1.0), (stand, 1.0), (beyond, 1 / one.base)]
-        equal.append([*picture, (short, 1), (wait, -1), (silent, -1)])
+        equal.append([*picture, (short, 1), (wait, -1), (silent, -1), (hurried, 1), (lingered, -1)])
         right.append(one.voice)
         shown += picture
         held.setdefault(one.begins, []).append(hold)
@@ -103,12 +109,22 @@ def rest(
                 row[number] += factor
         return made
 
-    limits = [[(h, 1.0) for h in held.get(place, [])] for place in range(len(longest))]
-    found = linprog(cost, A_ub=rows(limits) or None, b_ub=longest or None, A_eq=rows(equal), b_eq=right, bounds=bounds)
+    limits: list[list[tuple[int, float]]] = [[(h, 1.0) for h in held.get(place, [])] for place in range(len(longest))]
+    most = list(longest)
+    for place in range(len(longest)):
+        for after, price in w.dearer:
+            # What is held beyond so many seconds costs more, the first place counted with what it stood already.
+            longer = variable(price)
+            limits.append([*((h, 1.0) for h in held.get(place, [])), (longer, -1.0)])
+            most.append(max(after - (0.0 if place else stood), 0.0))
+    for terms, high in limited:
+        limits.append(terms)
+        most.append(high)
+    found = linprog(cost, A_ub=rows(limits) or None, b_ub=most or None, A_eq=rows(equal), b_eq=right, bounds=bounds)
     return float(found.fun) if found.status == 0 else float("inf")
 
 
-def exhaustive(intervals: list[Interval], longest: list[float], w: Weights, wish: Wish | None) -> float:
+def exhaustive(intervals: list[Interval], longest: list[float], w: Weights, wish: Wish | None, stood: float) -> float:
     """The least cost over every discrete choice; choices whose own cost is too high already are passed over."""
     idle = sum(one.idle for one in intervals) * w.idle
     least_rest = sum((w.skip - w.idle) * one.idle for one in intervals if w.skip < w.idle)
@@ -121,11 +137,11 @@ def exhaustive(intervals: list[Interval], longest: list[float], w: Weights, wish
     for own, chosen, stands in sorted(tried, key=lambda row: row[0]):
         if own + least_rest >= best:
             break
-        best = min(best, own + rest(intervals, chosen, stands, longest, w, wish))
+        best = min(best, own + rest(intervals, chosen, stands, longest, w, wish, stood))
     return best
 
 
-def random_case(r: random.Random) -> tuple[list[Interval], list[float], Weights, Wish | None]:
+def random_case(r: random.Random) -> tuple[list[Interval], list[float], Weights, Wish | None, float]:
     """A small exchange in one of the shipped styles, with weights shaken."""
     style = r.choice(STYLES)
     rates = tuple(float(x) for x in style.rates)
@@ -141,6 +157,7 @@ def random_case(r: random.Random) -> tuple[list[Interval], list[float], Weights,
             ends=i + 1 if r.random() < 0.7 and count < 3 else -1,
             longest_wait=float(style.longest_pause),
             tail=i == count - 1 and r.random() < 0.4,
+            room=r.choice([float("inf"), 0.0, 2.0]),
         )
         for i in range(count)
     ]
@@ -149,7 +166,14 @@ def random_case(r: random.Random) -> tuple[list[Interval], list[float], Weights,
     longest = [r.choice([0.0, 1.0, float(style.longest_hold)]) for _ in range(count + 1)]
     weights = replace(style.weights, hold=r.uniform(0.1, 5), slow=r.uniform(0.2, 3), change=r.choice([0.0, 0.3, 1.0]))
     wish = Wish(round(r.uniform(2, 20), 1), r.random() < 0.5) if r.random() < 0.25 else None
-    return intervals, longest, weights, wish
+    if r.random() < 0.5:
+        weights = replace(weights, hurry=r.uniform(0.1, 2), linger=r.uniform(0.1, 3))
+        room = [(r.choice([0.0, 0.08]), r.choice([0.0, 0.08])) for _ in intervals]
+        intervals = [
+            dataclasses.replace(one, hurry=one.voice * h, linger=one.voice * n)
+            for one, (h, n) in zip(intervals, room, strict=True)
+        ]
+    return intervals, longest, weights, wish, r.choice([0.0, 3.0])
 
 
 def breaks(intervals: list[Interval], longest: list[float], plan: Plan) -> float:
@@ -158,9 +182,9 @@ def breaks(intervals: list[Interval], longest: list[float], plan: Plan) -> float
     for one, c in zip(intervals, plan.choices, strict=True):
         rate = one.rates[c.rate] if c.rate >= 0 else one.base
         shown = (one.mat - c.slowed - c.skipped) / one.base + c.slowed / rate + c.beyond / one.base
-        off = max(
-            off, abs(shown + c.held_before + c.held_after + c.hold_missing - c.waited - c.silence_over - one.voice)
-        )
+        picture = shown + c.held_before + c.held_after + c.hold_missing
+        voice = one.voice - c.hurried + c.lingered + c.waited + c.silence_over
+        off = max(off, abs(picture - voice), c.hurried - one.hurry, c.lingered - one.linger)
         off = max(off, c.waited - one.longest_wait, c.skipped - one.idle, c.slowed + c.skipped - one.mat)
         off = max(
             off,
@@ -175,6 +199,8 @@ def breaks(intervals: list[Interval], longest: list[float], plan: Plan) -> float
                     c.beyond,
                     c.hold_missing,
                     c.silence_over,
+                    c.hurried,
+                    c.lingered,
                 )
             ),
         )

@@ -8,13 +8,11 @@ from dataclasses import replace
 from fractions import Fraction
 
 from chapto.clock.passage import Kind
-from chapto.pacing.fitted import FitBeat, Inset, Leg, Phrase
+from chapto.pacing.fitted import Inset, Leg, Phrase
+from chapto.pacing.saying import Saying
 from chapto.pacing.skipping import ShortClock, Span
-from chapto.pacing.spoken import SpokenLine
 
 ZERO = Fraction(0)
-Parts = list[tuple[int, Fraction]]
-"""(first word, watch time at which its sound starts) of the phrases of a line."""
 
 
 class ExchangeTimeline:
@@ -68,18 +66,7 @@ class ExchangeTimeline:
         last = self.legs[-1] if self.legs else None
         return last.seconds if last and last.kind is Kind.HOLD and last.mat_in == self.mat else ZERO
 
-    def say(self, beat: FitBeat, line: SpokenLine, parts: Parts) -> None:
+    def say(self, line: Saying) -> None:
         """Put down the phrases of a beat."""
-        for (first, at), (end, _) in zip(parts, [*parts[1:], (len(line.words), ZERO)], strict=True):
-            voice_in, voice_out = line.cut_before(first), line.cut_before(end)
-            if voice_out > voice_in:
-                self.phrases.append(Phrase(beat.id, first, end, voice_in, voice_out, at))
-            self.said = at + voice_out - voice_in
-
-
-def with_pause(parts: Parts, line: SpokenLine, word: int, wait: Fraction) -> Parts:
-    """`parts` with the voice waiting `wait` seconds before `word`."""
-    first, at = parts[-1]
-    if word <= first:
-        return [*parts[:-1], (first, at + wait)]
-    return [*parts, (word, at + line.cut_before(word) - line.cut_before(first) + wait)]
+        self.phrases += line.phrases()
+        self.said = line.out

@@ -12,19 +12,23 @@ from fractions import Fraction
 from chapto.clock.passage import Kind
 from chapto.document.treatments import Cutaway, left_to_the_fit
 from chapto.pacing import shortfalls
-from chapto.pacing.exchange_timeline import ZERO, ExchangeTimeline, Parts, with_pause
+from chapto.pacing.exchange_timeline import ZERO, ExchangeTimeline
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Inset, PlannedTie, Shortfall
 from chapto.pacing.looping import Ring
 from chapto.pacing.motions import free_motion, motion_of
+from chapto.pacing.outlasting import outlasting
 from chapto.pacing.playback_plan import STUMBLE, Motion, PlaybackPlan
+from chapto.pacing.saying import ONE, Saying, tempo_of
 from chapto.pacing.shortfalls import MICROSECONDS
 from chapto.pacing.skipping import Span
 from chapto.pacing.solver import Choice, Interval, Wish, best_plan
-from chapto.pacing.solver_input import Target, solver_input
+from chapto.pacing.solver_input import Tail, Target, TempoRoom, solver_input
 from chapto.pacing.spoken import SpokenLine
 from chapto.pacing.styles import HouseStyle
 
 Planned = tuple[Interval, Choice]
+FREE: TempoRoom = (Fraction(1, 10), Fraction(10))
+"""What no line limits yet."""
 TOUCHED = Fraction(1, 10)
 """Seconds the picture stands on an instant of a loop that a word is tied to."""
 SHORTEST_TAIL = Fraction(1, 2)
@@ -54,9 +58,8 @@ def fit(
     if not groups:
         work.silent(wish)
     r = work.timeline
-    return Fitted(
-        tuple(r.legs), tuple(r.phrases), tuple(work.ties), tuple(work.shortfalls), r.shown, tuple(r.insets), work.cost
-    )  # fmt: skip
+    lacks = (*work.shortfalls, *outlasting(exchange, r.legs, r.phrases))
+    return Fitted(tuple(r.legs), tuple(r.phrases), tuple(work.ties), lacks, r.shown, tuple(r.insets), work.cost)
 
 
 def _groups(beats: tuple[FitBeat, ...]) -> list[tuple[FitBeat, ...]]:
@@ -77,6 +80,11 @@ def _share(wish: Wish, shown: Fraction, left: list[tuple[FitBeat, ...]], voice: 
     return Wish(max(wish.seconds - float(shown), 0.0) * part, wish.limit)
 
 
+def _both(one: TempoRoom, other: TempoRoom) -> TempoRoom:
+    """The tempos that both leave room for."""
+    return max(one[0], other[0]), min(one[1], other[1])
+
+
 class ExchangeFitter:
     """An exchange being fitted."""
 
@@ -95,6 +103,7 @@ class ExchangeFitter:
         self.shortfalls: list[Shortfall] = []
         self.cost = 0.0
         self.late = ZERO
+        self._free = float("inf") if exchange.room is None else float(exchange.room)
 
     # ── groups ───────────────────────────────────────────────────────────────────────────────────────────
     def group(self, beats: tuple[FitBeat, ...], *, last: bool, wish: Wish | None) -> None:
@@ -145,7 +154,7 @@ class ExchangeFitter:
             if not here:
                 gap = abs(stop.mat - timeline.mat)
                 self.shortfalls.append(shortfalls.elsewhere(beat, stop.word, gap, card=kind is Kind.CARD))
-        timeline.say(beat, line, [(0, start)])
+        timeline.say(Saying(beat, line, start))
         if kind is Kind.CARD:
             timeline.card(text, timeline.said - timeline.shown)
 
@@ -153,11 +162,9 @@ class ExchangeFitter:
         """Say a beat while the picture goes round: each tied word when its moment comes by, the last one's picture at
         the end of the loop."""
         timeline, style, line = self.timeline, self.style, self.voice[beat.id]
-        parts: Parts = [(0, timeline.said)]
-        since = -1
+        saying, since = Saying(beat, line, timeline.said), -1
         for stop in beat.stops:
-            first, at = parts[-1]
-            due = at + line.words[stop.word][0] - line.cut_before(first)
+            due = saying.due(stop.word)
             if not ring.low <= stop.mat <= ring.high:
                 gap = max(ring.low - stop.mat, stop.mat - ring.high)
                 self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, None))
@@ -167,7 +174,7 @@ class ExchangeFitter:
             wait = max(least / ring.rate - (due - timeline.shown), ZERO)
             if wait > 0:
                 pause_at = max((p for p in beat.phrases if since < p <= stop.word), default=stop.word)
-                parts = with_pause(parts, line, pause_at, wait)
+                saying.wait(pause_at, wait)
             if wait > style.longest_pause:
                 over = float(wait - style.longest_pause)
                 self.shortfalls.append(
@@ -178,7 +185,7 @@ class ExchangeFitter:
             self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, timeline.shown))
             # A stretch ends before its last instant: the picture stands on it, so that it is seen.
             timeline.hold(max(stop.hold_seconds or ZERO, TOUCHED))
-        timeline.say(beat, line, parts)
+        timeline.say(saying)
         left = (timeline.said - timeline.shown) * ring.rate
         if left >= ring.shortest(timeline.mat, ring.high):
             self._round(ring, ring.high, timeline.said)
@@ -201,38 +208,49 @@ class ExchangeFitter:
     # ── from stop to stop ────────────────────────────────────────────────────────────────────────────────
     def _moving(self, beats: tuple[FitBeat, ...], motion: Motion, to_end: bool, wish: Wish | None) -> bool:
         """Fit the ties of `beats`, and the way to the end of the exchange if that is asked; whether there was a tie."""
-        targets, out = self._targets(beats)
-        tail = (self._end_after(targets), out) if to_end else None
+        targets, after = self._targets(beats)
+        tail = after if to_end else None
         path = solver_input(self.playback, targets, motion, tail)
         if wish is not None:
             wish = Wish(max(wish.seconds - float(path.fixed), 0.0), wish.limit)
-        plan = best_plan(path.intervals, path.rooms, self.style.weights, wish if to_end else None)
+        plan = best_plan(path.intervals, path.rooms, self.style.weights, wish if to_end else None, path.stood)
         self.cost += plan.cost
         planned = list(zip(path.intervals, plan.choices, strict=True))
-        self._lay(beats, targets, planned, motion)
+        tempos = [
+            tempo_of(t.speech, choice.hurried, choice.lingered)
+            for t, choice in zip([*targets, *([tail] if tail else [])], plan.choices, strict=True)
+        ]
+        self._lay(beats, targets, planned, motion, [*tempos, ONE])
         if tail is not None:
             fixed = targets[-1].hold_seconds if targets else None
-            self._tail(tail[0], *planned[-1], motion, fixed)
+            self._tail(tail.end, *planned[-1], motion, fixed)
         if plan.too_long:
             self.shortfalls.append(shortfalls.too_long(beats[0].id if beats else "", plan.too_long))
         return bool(targets)
 
-    def _targets(self, beats: tuple[FitBeat, ...]) -> tuple[list[Target], Fraction]:
-        """The stops that can be met in order, and when the last word would be out if the voice never waited."""
+    def _targets(self, beats: tuple[FitBeat, ...]) -> tuple[list[Target], Tail]:
+        """The stops that can be met in order, and what comes after them, if the voice never waited."""
         found: list[Target] = []
         at, said = self.timeline.mat, self.timeline.said
+        speech, room = ZERO, FREE
         for beat in beats:
             if beat is not beats[0]:
                 said += self.style.breath
-            line, since = self.voice[beat.id], -1
+            line, since, spoken = self.voice[beat.id], -1, ZERO
+            room = _both(room, self.style.tempo_room(line.tempo))
             for stop in beat.stops:
                 if stop.mat >= at:
                     pause_at = max((p for p in beat.phrases if since < p <= stop.word), default=stop.word)
-                    due = said + line.words[stop.word][0]
-                    found.append(Target(beat, stop.word, stop.mat, due, pause_at, stop.hold_seconds))
-                    at, since = stop.mat, stop.word
+                    begins = line.words[stop.word][0]
+                    speech += begins - spoken
+                    found.append(
+                        Target(beat, stop.word, stop.mat, said + begins, pause_at, speech, room, stop.hold_seconds)
+                    )
+                    at, since, spoken = stop.mat, stop.word, begins
+                    speech, room = ZERO, self.style.tempo_room(line.tempo)
             said += line.seconds
-        return found, said
+            speech += line.seconds - spoken
+        return found, Tail(self._end_after(found), said, speech, room, self._free)
 
     def _lay(
         self,
@@ -240,27 +258,28 @@ class ExchangeFitter:
         targets: list[Target],
         planned: Sequence[Planned],
         motion: Motion,
+        tempos: Sequence[Fraction],
     ) -> None:
-        """Carry the plan out, beat by beat."""
+        """Carry the plan out, beat by beat; `tempos` has that of the voice on each way, and after the last."""
         timeline, number = self.timeline, 0
         for beat in beats:
             if beat is not beats[0]:
                 timeline.said += self.style.breath
             line, begun = self.voice[beat.id], timeline.said
-            parts: Parts = [(0, begun)]
+            saying = Saying(beat, line, begun, tempos[number])
             for stop in beat.stops:
-                first, at = parts[-1]
-                due = at + line.words[stop.word][0] - line.cut_before(first)
+                due = saying.due(stop.word)
                 target = targets[number] if number < len(targets) else None
                 if target is None or (target.beat, target.word) != (beat, stop.word):
                     self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, None))
                     self.shortfalls.append(shortfalls.past(beat, stop.word, timeline.mat - stop.mat))
                     continue
                 fixed = targets[number - 1].hold_seconds if number else None
-                parts, due = self._meet(target, planned[number], motion, parts, due, fixed)
-                self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, timeline.shown))
+                self._meet(target, planned[number], motion, saying, fixed)
+                self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, saying.due(stop.word), timeline.shown))
                 number += 1
-            timeline.say(beat, line, parts)
+                saying.go_on_at(stop.word, tempos[number])
+            timeline.say(saying)
             if isinstance(beat.treatment, Cutaway) and beat.treatment.inset:
                 self._inset(beat.treatment, begun)
 
@@ -269,26 +288,24 @@ class ExchangeFitter:
         t: Target,
         planned: Planned,
         motion: Motion,
-        parts: Parts,
-        due: Fraction,
+        saying: Saying,
         fixed: Fraction | None,
-    ) -> tuple[Parts, Fraction]:
-        """Bring picture and word of one stop together; the phrases and when the word is said."""
+    ) -> None:
+        """Bring picture and word of one stop together."""
         timeline, line, choice = self.timeline, self.voice[t.beat.id], planned[1]
+        due = saying.due(t.word)
         self.playback.travel(planned[0], t.mat, choice, motion, due=due, fixed=fixed)
-        wait = timeline.shown - due
+        wait = ZERO if saying.meet(t.word, timeline.shown) else timeline.shown - due
         grown, self.late = max(-wait - self.late, ZERO), max(-wait, ZERO)
         if wait > 0:
-            parts = with_pause(parts, line, t.pause_at, wait)
+            saying.wait(t.pause_at, wait)
             if choice.silence_over:
                 before = "before this moment"
                 self.shortfalls.append(
                     shortfalls.too_silent(t.beat, t.word, wait, choice.silence_over, before, self.style.title)
                 )
-            return parts, due + wait
         if wait < 0:
             self.shortfalls.append(shortfalls.too_many_words(t.beat, line, t.word, -wait, grown))
-        return parts, due
 
     # ── ends ─────────────────────────────────────────────────────────────────────────────────────────────
     def leave_words_out(self, beat: FitBeat, motion: Motion, *, tied: bool) -> None:

@@ -34,11 +34,13 @@ class FitBeat:
 
 @dataclass(frozen=True, slots=True)
 class FitExchange:
-    """The stretch of mat time to show (half-open) and the beats said meanwhile."""
+    """The stretch of mat time to show (half-open) and the beats said meanwhile. After its end the picture may run on
+    for `room` mat seconds before something else begins; None where nothing does."""
 
     start: Fraction
     end: Fraction
     beats: tuple[FitBeat, ...]
+    room: Fraction | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,7 +72,8 @@ class Inset:
 @dataclass(frozen=True, slots=True)
 class Phrase:
     """Words `first ≤ i < end` of a beat, said without a pause made by the fit; `at` is the watch time of the
-    line's second `voice_in`, counted from the start of the exchange; it lasts to `voice_out`."""
+    line's second `voice_in`, counted from the start of the exchange; it lasts to `voice_out`, said `tempo` times as
+    fast as measured."""
 
     beat: str
     first: int
@@ -78,6 +81,7 @@ class Phrase:
     voice_in: Fraction
     voice_out: Fraction
     at: Fraction
+    tempo: Fraction = Fraction(1)
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,6 +103,8 @@ class Lack(StrEnum):
     ELSEWHERE = "the picture is elsewhere"
     SILENT = "a silence longer than the style's"
     LENGTH = "longer than wished"
+    BEYOND = "the picture runs into what comes after"
+    STILL = "the picture stands too long with nothing drawn on it"
 
 
 @dataclass(frozen=True, slots=True)

@@ -47,6 +47,13 @@ def too_silent(beat: FitBeat, word: int, wait: Fraction, over: float, where: str
     return Shortfall(beat.id, max(word, 0), seconds, sentence, Lack.SILENT, seconds)
 
 
+def outlasted(beat: str, word: int, seconds: Fraction) -> Shortfall:
+    """For `seconds` of watch time the picture shows what comes after the exchange."""
+    more = rounded_up(float(seconds))
+    sentence = f"The words outlast the exchange by {float(seconds):.1f} s; the picture runs on into what comes after."
+    return Shortfall(beat, word, more, sentence, Lack.BEYOND, more)
+
+
 def too_long(beat: str, over: float) -> Shortfall:
     """The exchange passes its part of a length that is a limit."""
     seconds = rounded_up(over)

@@ -7,11 +7,16 @@ chooses, all in seconds:
 - `slowed`: mat seconds shown at one `rate` of the style's list; the rest runs at the `base` rate;
 - `held_before`, `held_after`: watch seconds for which the picture stands at its first and its last stop;
 - `waited`: watch seconds for which the voice is silent, at most `longest_wait`;
-- `beyond`: mat seconds run past the end, in a tail only.
+- `hurried`, `lingered`: watch seconds by which the voice is said quicker or slower, at most `hurry` and `linger`;
+- `beyond`: mat seconds run past the end, in a tail only; those beyond its `room` are far dearer.
 
 Picture and voice take equally long:
 
-    held_before + (mat − skipped − slowed) / base + slowed / rate + held_after + beyond / base = voice + waited
+    held_before + (mat − skipped − slowed) / base + slowed / rate + held_after + beyond / base
+        = voice − hurried + lingered + waited
+
+Holding gets dearer the longer the picture stands at one place: a second beyond each of the style's thresholds costs
+more (a convex, piecewise linear price, which needs no whole numbers).
 
 Where the limits of the style do not allow that, two more terms make it true: `hold_missing` on the left and
 `silence_over` on the right. They cost so much that both stay 0 wherever they can. Every term has a price in points of
@@ -36,8 +41,9 @@ SHORTEST_SLOW = 0.5
 """Mat seconds; slowing less than this looks like a stumble, so a short hold does it instead."""
 SHORTEST_SKIP = 1.0
 """Mat seconds; a shorter jump looks like a fault of the footage."""
-BROKEN, SILENT, TOO_LONG = 20_000.0, 60.0, 200.0
-"""Cost of a second by which a limit is missed: a tie, a silence, a length that must not be passed."""
+BROKEN, SILENT, TOO_LONG, TOO_FAR = 20_000.0, 60.0, 200.0, 12.0
+"""Cost of a second by which a limit is missed: a tie, a silence, a length that must not be passed, what is shown past
+the end of an exchange."""
 DEARER_PER_FOLLOWER = 0.01
 """By this share a missing second is dearer for each interval that follows, as what comes late makes those late."""
 FEWER_CHANGES = 1e-4
@@ -53,8 +59,9 @@ class Interval:
 
     `mat`, `voice`, `idle` and `longest_wait` are seconds, at least 0; `base` and `rates` are mat seconds shown in a
     watch second. `begins` and `ends` number the places where the picture could stand, −1 where it may not. `idle` is
-    the part of `mat` in which nothing happens, `longest_wait` the most the voice may wait. The last interval of an
-    exchange is a `tail`: the picture may run on past its end, and silence there costs less."""
+    the part of `mat` in which nothing happens, `longest_wait` the most the voice may wait; `hurry` and `linger` are the
+    seconds it may lose or gain by another tempo. The last interval of an exchange is a `tail`: the picture may run on
+    past its end, `room` mat seconds before something else begins, and silence there costs less."""
 
     mat: float
     voice: float
@@ -65,6 +72,9 @@ class Interval:
     idle: float = 0.0
     longest_wait: float = 0.0
     tail: bool = False
+    hurry: float = 0.0
+    linger: float = 0.0
+    room: float = np.inf
 
 
 NEIGHBOUR_WITH_TIME = Interval(1.0, 1.0, 1.0)
@@ -93,6 +103,8 @@ class Choice:
     beyond: float
     hold_missing: float
     silence_over: float
+    hurried: float = 0.0
+    lingered: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -123,19 +135,26 @@ class _Variables:
     beyond: int
     hold_missing: int
     silence_over: int
+    hurried: int
+    lingered: int
 
 
 def best_plan(
-    intervals: Sequence[Interval], longest_hold: Sequence[float], weights: Weights, wish: Wish | None = None
+    intervals: Sequence[Interval],
+    longest_hold: Sequence[float],
+    weights: Weights,
+    wish: Wish | None = None,
+    stood: float = 0.0,
 ) -> Plan:
-    """The cheapest plan for `intervals` in a row; `longest_hold` has the seconds for which each place may be held.
+    """The cheapest plan for `intervals` in a row; `longest_hold` has the seconds for which each place may be held. At
+    the first of them the picture has `stood` for some already.
 
     The same input gives the same plan. An interval with time to spare needs nothing but a pause. Without a wished
     length it therefore parts the row: what lies before and after it is planned by itself. Raises `PacingError` where
     the solver gives up.
     """
     if wish is not None:
-        return _solved(tuple(intervals), tuple(longest_hold), weights, len(intervals), wish)
+        return _solved(tuple(intervals), tuple(longest_hold), weights, len(intervals), wish, stood)
     pruned = [_without_useless_rates(one, weights) for one in intervals]
     choices: list[Choice] = []
     cost, start = 0.0, 0
@@ -151,7 +170,7 @@ def best_plan(
             used = {place for one in between for place in (one.begins, one.ends)}
             rooms = tuple(room if place in used else 0.0 for place, room in enumerate(longest_hold))
             left = len(pruned) - start + bool(start)
-            its = _solved(between, rooms, weights, left, None)
+            its = _solved(between, rooms, weights, left, None, stood)
             choices += its.choices[bool(start) : bool(start) + i - start]
             cost += its.cost
         if i < len(pruned):
@@ -170,16 +189,26 @@ def _has_time(one: Interval) -> bool:
 def _waits(one: Interval, weights: Weights) -> tuple[Choice, float]:
     """The plan of an interval that has time, and its points."""
     over = one.mat / one.base - one.voice
-    waited = min(over, one.longest_wait)
-    silent = over - waited
-    cost = waited * (weights.pause / 4 if one.tail else weights.pause) + silent * SILENT
-    shown = (seconds if seconds > CLOSE else 0.0 for seconds in (waited, 0.0, 0.0, silent))
+    price = weights.pause / 4 if one.tail else weights.pause
+    waited, lingered = min(over, one.longest_wait), min(over, one.linger)
+    if weights.linger < price:
+        waited = min(over - lingered, one.longest_wait)
+    else:
+        lingered = min(over - waited, one.linger)
+    silent = over - waited - lingered
+    cost = waited * price + lingered * weights.linger + silent * SILENT
+    shown = (seconds if seconds > CLOSE else 0.0 for seconds in (waited, 0.0, 0.0, silent, 0.0, lingered))
     return Choice(-1, 0.0, 0.0, 0.0, 0.0, *shown), cost
 
 
 @lru_cache(maxsize=4096)
 def _solved(
-    intervals: tuple[Interval, ...], longest_hold: tuple[float, ...], weights: Weights, left: int, wish: Wish | None
+    intervals: tuple[Interval, ...],
+    longest_hold: tuple[float, ...],
+    weights: Weights,
+    left: int,
+    wish: Wish | None,
+    stood: float,
 ) -> Plan:
     """The plan of intervals in a row, by the solver; `left` intervals are left with the first of them."""
     model = MilpModel()
@@ -198,6 +227,11 @@ def _solved(
             stands = model.variable(weights.stop, float(most > 0), whole=most > 0)
             model.row([*((number, 1.0) for number, _ in here), (stands, -most)], high=0.0)
             stops[place] = stands
+            for beyond, price in weights.dearer:
+                least = max(beyond - (0.0 if place else stood), 0.0)
+                if most > least:
+                    longer = model.variable(price)
+                    model.row([*((number, 1.0) for number, _ in here), (longer, -1.0)], high=least)
             if not wish:
                 for number, one in here:
                     model.row([(number, 1.0), (stands, -min(longest, _missing(one)))], high=0.0)
@@ -267,6 +301,8 @@ def _interval(model: MilpModel, one: Interval, weights: Weights, left: int, *, f
         beyond=model.variable(weights.beyond, high=np.inf if one.tail else 0.0),
         hold_missing=model.variable(BROKEN * (1 + left * DEARER_PER_FOLLOWER), high=0.0 if one.tail else np.inf),
         silence_over=model.variable(SILENT),
+        hurried=model.variable(weights.hurry, high=one.hurry),
+        lingered=model.variable(weights.linger, high=one.linger),
     )  # fmt: skip
     model.constant += weights.idle * one.idle
     model.row([(run, 1), *((slowed, 1.0) for slowed in slow), (its.skip, 1)], low=d, high=d)
@@ -278,6 +314,8 @@ def _interval(model: MilpModel, one: Interval, weights: Weights, left: int, *, f
         (its.hold_missing, 1.0),
         (its.wait, -1.0),
         (its.silence_over, -1.0),
+        (its.hurried, 1.0),
+        (its.lingered, -1.0),
     ]
     model.row([*shown, *rest], low=one.voice, high=one.voice)
     shortest = min(SHORTEST_SLOW, d)
@@ -287,6 +325,9 @@ def _interval(model: MilpModel, one: Interval, weights: Weights, left: int, *, f
         model.row([(begins, 1), (used, -1)], high=0)
     model.row([(run, 1), (starts_running, -d)], high=0)
     model.row([(starts_running, 1), *((begins, 1.0) for begins in starts)], low=1, high=1)
+    if one.tail and one.room < np.inf:
+        too_far = model.variable(TOO_FAR)
+        model.row([(its.beyond, 1.0), (too_far, -1.0)], high=one.room)
     if on:
         model.row([(used, 1.0) for used in on], high=1)
         inside = model.variable(weights.change + FEWER_CHANGES, high=1)
@@ -299,13 +340,13 @@ def _interval(model: MilpModel, one: Interval, weights: Weights, left: int, *, f
 
 
 def _something_is_done(model: MilpModel, its: _Variables, one: Interval, stops: dict[int, int]) -> None:
-    """Say that where words are left over, the picture is slowed or held, or they are late.
+    """Say that where words are left over, the picture is slowed or held, or they are late or hurried.
 
     It follows from the other rows; the solver is quicker by half when it is told (measured)."""
     lacks = one.voice - one.mat / one.base
     if lacks > CLOSE and not one.tail:
         held = [(stops[place], lacks) for place in {one.begins, one.ends} if place in stops]
-        model.row([(its.hold_missing, 1.0), *((used, lacks) for used in its.on), *held], low=lacks)
+        model.row([(its.hold_missing, 1.0), (its.hurried, 1.0), *((used, lacks) for used in its.on), *held], low=lacks)
 
 
 def _boundary(
@@ -341,5 +382,8 @@ def _choice(values: NDArray[np.float64], its: _Variables) -> Choice:
     on = [i for i, used in enumerate(its.on) if values[used] > 0.5 and values[its.slow[i]] > CLOSE]
     rate = on[0] if on else -1
     slowed = float(values[its.slow[rate]]) if on else 0.0
-    numbers = (its.skip, its.hold_before, its.hold_after, its.wait, its.beyond, its.hold_missing, its.silence_over)
+    numbers = (
+        its.skip, its.hold_before, its.hold_after, its.wait, its.beyond, its.hold_missing, its.silence_over,
+        its.hurried, its.lingered,
+    )  # fmt: skip
     return Choice(rate, slowed, *(float(values[n]) if values[n] > CLOSE else 0.0 for n in numbers))

@@ -16,10 +16,12 @@ _CLAUSE, _SENTENCE = (",", ";", ":", "–", "—"), (".", "!", "?", "…")
 
 @dataclass(frozen=True, slots=True)
 class SpokenLine:
-    """`words[i]` is the half-open range, in seconds from the line's start, in which word i is said."""
+    """`words[i]` is the half-open range, in seconds from the line's start, in which word i is said. A recording may be
+    heard `tempo` times as fast as it was read already."""
 
     words: tuple[tuple[Fraction, Fraction], ...]
     seconds: Fraction
+    tempo: Fraction = Fraction(1)
 
     def __hash__(self) -> int:
         # Lines are keys of what was fitted; working through all their fractions would cost as much as a small fit.
@@ -38,10 +40,10 @@ def without(line: SpokenLine, first: int, end: int) -> SpokenLine:
     """The line as it is when its words `first … end` (half-open) are left out; what follows is said so much sooner."""
     if end >= len(line.words):
         kept = line.words[:first]
-        return SpokenLine(kept, kept[-1][1] if kept else Fraction(0))
+        return SpokenLine(kept, kept[-1][1] if kept else Fraction(0), line.tempo)
     sooner = line.words[end][0] - line.words[first][0]
     after = tuple((a - sooner, z - sooner) for a, z in line.words[end:])
-    return SpokenLine((*line.words[:first], *after), line.seconds - sooner)
+    return SpokenLine((*line.words[:first], *after), line.seconds - sooner, line.tempo)
 
 
 def pause_after(word: str) -> Fraction:

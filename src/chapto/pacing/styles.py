@@ -28,14 +28,19 @@ class PacingError(ChaptoError):
 class Weights(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
     """What the fit pays, in points.
 
-    For a second in which the picture stands: `hold`; the voice waits: `pause`. For a second that slowing gains: `slow`;
-    that is left out: `skip`; that is shown though nothing happens: `idle`. For one past the exchange's end: `beyond`;
-    off the wished length: `length`. For each hold: `stop`; each change of speed: `change`; each word cut: `word`.
+    For a second in which the picture stands: `hold`, and so much more for each beyond the seconds of `dearer`. For one
+    in which the voice waits: `pause`; by which it hurries: `hurry`; lingers: `linger`. For a second that slowing gains:
+    `slow`; that is left out: `skip`; that is shown though nothing happens: `idle`. For one past the exchange's end:
+    `beyond`; off the wished length: `length`. For each hold: `stop`; each change of speed: `change`; each word cut:
+    `word`.
     """
 
     hold: float
+    dearer: tuple[tuple[float, float], ...] = ()
     stop: float
     pause: float
+    hurry: float = 0.4
+    linger: float = 1.5
     slow: float
     change: float
     skip: float
@@ -66,6 +71,10 @@ class HouseStyle(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_field
     def tempo(self, wished: Fraction) -> Fraction:
         """How many times as fast a recording may be heard that is wished `wished` times as fast."""
         return min(max(wished, 1 - self.linger), 1 + self.hurry)
+
+    def tempo_room(self, tempo: Fraction) -> tuple[Fraction, Fraction]:
+        """How many times as fast again a line may be said, at least and at most, that is heard at `tempo` already."""
+        return min((1 - self.linger) / tempo, Fraction(1)), max((1 + self.hurry) / tempo, Fraction(1))
 
 
 @lru_cache(maxsize=1)

@@ -52,6 +52,14 @@ class AngleTrack:
         i = bisect_right(self._starts, mat) - 1
         return self.spans[i].footage if i >= 0 and mat < self.spans[i].end else None
 
+    def filmed_until(self, mat: Fraction) -> Fraction:
+        """The mat second up to which something was filmed without a break from `mat` on."""
+        for span in self.spans[max(bisect_right(self._starts, mat) - 1, 0) :]:
+            if span.start > mat:
+                break
+            mat = max(mat, span.end)
+        return mat
+
     def within(self, start: Fraction, end: Fraction, camera: str = "") -> Iterator[Stretch]:
         """Stretches that tile `start … end`, each with its file, or None where nothing was filmed. Where a `camera` (by
         name) is asked for and ran, its files show them."""

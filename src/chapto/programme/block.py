@@ -71,13 +71,15 @@ def block_of(b: Breakdown, section: Section, part: Fitted, lines: Lines, track: 
 
 
 def _placed(phrase: Phrase) -> PlacedPhrase:
-    return PlacedPhrase(phrase.beat, phrase.first, phrase.end, phrase.voice_in, phrase.voice_out, phrase.at)
+    return PlacedPhrase(
+        phrase.beat, phrase.first, phrase.end, phrase.voice_in, phrase.voice_out, phrase.at, phrase.tempo
+    )
 
 
 def _words(phrase: PlacedPhrase, line: SpokenLine, texts: tuple[str, ...]) -> list[PlacedWord]:
-    shift = phrase.at - phrase.voice_in
+    heard = phrase.heard_at
     return [
-        PlacedWord(phrase.beat, i, texts[i], line.words[i][0] + shift, line.words[i][1] + shift)
+        PlacedWord(phrase.beat, i, texts[i], heard(line.words[i][0]), heard(line.words[i][1]))
         for i in range(phrase.first, phrase.end)
     ]
 

@@ -34,7 +34,7 @@ def block_budgets(block: Block) -> dict[str, Budget]:
     for phrase in block.voice:
         if phrase.beat not in said:
             starts.append((phrase.beat, phrase.at))
-        said[phrase.beat] = said.get(phrase.beat, Fraction(0)) + phrase.voice_out - phrase.voice_in
+        said[phrase.beat] = said.get(phrase.beat, Fraction(0)) + phrase.until - phrase.at
     found = {}
     begins = [x.watch_in for x in block.passages]
     fps = block.passages[0].fps if block.passages else Fraction(1)

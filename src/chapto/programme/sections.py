@@ -118,7 +118,8 @@ def _fit_section(
     span = span_of(b, section)
     if span is None:
         return card(section, lines, style)
-    wanted = FitExchange(*span, tuple(_fit_beat(b, section, beat) for beat in section.beats))
+    beats = tuple(_fit_beat(b, section, beat) for beat in section.beats)
+    wanted = FitExchange(*span, beats, _room_after(b, section, track))
     around = (section.show_first + section.once_more) * (wanted.end - wanted.start)
     limits = allowing(style, section.allow, slowest_camera(track, *span))
     said = tuple(lines[beat.id] for beat in section.beats)
@@ -155,6 +156,17 @@ def span_of(b: Breakdown, section: Section) -> Span | None:
         return None
     exchange = b.exchange(section.exchange)
     return exchange.start, exchange.end
+
+
+def _room_after(b: Breakdown, section: Section, track: AngleTrack) -> Fraction | None:
+    """Mat seconds after a section's exchange until the next one begins or nothing was filmed; None for what is no
+    exchange."""
+    if section.part is not Part.TALK:
+        return None
+    end = b.exchange(section.exchange).end
+    following = min((x.start for x in b.exchanges if x.start >= end), default=None)
+    filmed = track.filmed_until(end)
+    return max((filmed if following is None else min(filmed, following)) - end, Fraction(0))
 
 
 def slowest_camera(track: AngleTrack, start: Fraction, end: Fraction) -> Fraction | None:

@@ -29,7 +29,10 @@ MOVED = 6.0
 """Points for the creator's own order or treatment changed."""
 NEXT_BEST = 1.5
 """A clause cut out of the middle costs so many times one that ends its sentence."""
-WEIGHT = {Lack.LATE: 1000.0, Lack.PAST: 1000.0, Lack.ELSEWHERE: 1000.0, Lack.LENGTH: 3.0, Lack.SILENT: 1.0}
+WEIGHT = {
+    Lack.LATE: 1000.0, Lack.PAST: 1000.0, Lack.ELSEWHERE: 1000.0, Lack.BEYOND: 30.0, Lack.LENGTH: 3.0, Lack.SILENT: 1.0,
+    Lack.STILL: 1.0,
+}  # fmt: skip
 
 Edit = Callable[[Breakdown], Breakdown]
 

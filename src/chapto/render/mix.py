@@ -5,6 +5,7 @@ from __future__ import annotations
 from bisect import bisect_right
 from collections.abc import Mapping
 from fractions import Fraction
+from functools import lru_cache
 from itertools import accumulate
 
 import numpy as np
@@ -14,6 +15,7 @@ from chapto.clock.passage import Passage
 from chapto.document.breakdown import Breakdown
 from chapto.media.limiter import MARGIN, limited
 from chapto.media.sound import RATE, FootageSound
+from chapto.media.stretch import stretched
 from chapto.programme.programme import PlacedPhrase, Programme
 
 Samples = NDArray[np.float32]
@@ -24,6 +26,10 @@ RAMP = 0.150
 STAY_DOWN = 0.8
 """Seconds of silence in the voice up to which the gym stays down."""
 CUT_FADE = 0.006
+SEAM = round(0.005 * RATE)
+"""Samples by which two phrases overlap, on either side, where only the tempo changes."""
+KEPT = 32
+"""Phrases whose sound is kept ready."""
 PEAK = 10 ** (-1.7 / 20)
 """Of full scale: EBU R 128 allows −1 dBTP at most, and encoders add up to half a decibel."""
 
@@ -41,12 +47,15 @@ class Mix:
         *,
         gain: float = 0.0,
     ) -> None:
+        self._phrase = lru_cache(maxsize=KEPT)(self._voice)
         self._louder = np.float32(10 ** (gain / 20))
         self._b, self._programme, self._speeches, self._sounds = b, programme, speeches, sounds
         self.length = round(programme.seconds * RATE)
         self._spoken = _merged(programme.voice)
         self._spoken_until = [end for _, end in self._spoken]
-        self._said = sorted((round(x.at * RATE), round(x.until * RATE), i) for i, x in enumerate(programme.voice))
+        self._said = sorted(
+            (round(x.at * RATE), round(x.until * RATE) + SEAM, i) for i, x in enumerate(programme.voice)
+        )
         self._said_until = list(accumulate((end for _, end, _ in self._said), max))
         fps = programme.fps
         self._shown = [(round(x.watch_in / fps * RATE), round(x.watch_out / fps * RATE)) for x in programme.passages]
@@ -60,23 +69,30 @@ class Mix:
         """Voice and gym as they are."""
         out: Samples = self._gym(first, count) * self._gain(first, count)[:, None]
         for start, _, i in self._said[bisect_right(self._said_until, first) :]:
-            if start >= first + count:
+            if start - 2 * SEAM >= first + count:
                 break
-            _add(out, first, self._voice(self._programme.voice[i]), start)
+            early, sound = self._phrase(i)
+            _add(out, first, sound, start - early)
         return out
 
-    def _voice(self, phrase: PlacedPhrase) -> Samples:
-        """The sound of one phrase, without a click at its edges."""
+    def _voice(self, i: int) -> tuple[int, Samples]:
+        """The sound of phrase number `i` at its tempo, without a click at its edges, and by how many samples it begins
+        before its place: where the voice runs on into the next phrase, the one goes over into the other."""
+        voice = self._programme.voice
+        phrase = voice[i]
         if phrase.beat not in self._speeches:
-            return np.zeros(0, np.float32)
-        a, b = round(phrase.voice_in * RATE), round(phrase.voice_out * RATE)
-        sound = self._speeches[phrase.beat][a:b].copy()
-        n = min(round(CUT_FADE * RATE), len(sound) // 2)
-        if n:
-            ramp = np.linspace(0, 1, n, dtype=np.float32)
-            sound[:n] *= ramp
-            sound[-n:] *= ramp[::-1]
-        return sound
+            return 0, np.zeros(0, np.float32)
+        whole = self._speeches[phrase.beat]
+        a, b = round(phrase.voice_in * RATE), min(round(phrase.voice_out * RATE), len(whole))
+        before = min(SEAM, a) if i and voice[i - 1].runs_on_in(phrase) else 0
+        after = min(SEAM, len(whole) - b) if i + 1 < len(voice) and phrase.runs_on_in(voice[i + 1]) else 0
+        tempo = float(phrase.tempo)
+        sound = stretched(whole[a - before : b + after], tempo).copy()
+        fades = [2 * round(pad / tempo) if pad else round(CUT_FADE * RATE) for pad in (before, after)]
+        n, m = (min(fade, len(sound) // 2) for fade in fades)
+        sound[:n] *= np.linspace(0, 1, n, dtype=np.float32)
+        sound[len(sound) - m :] *= np.linspace(1, 0, m, dtype=np.float32)
+        return round(before / tempo), sound
 
     def _gain(self, first: int, count: int) -> Samples:
         """Gain of the gym for each sample: 1, or `DUCKED` while someone speaks, with straight ramps between."""

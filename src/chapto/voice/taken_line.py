@@ -58,7 +58,7 @@ class TakenLine:
         """When each word is heard, in seconds from the line's start."""
         total = Fraction(round(sum(_samples(z - a) for a, z in self.kept) / self.tempo), RATE)
         words = tuple((self._heard(a), self._heard(z)) for a, z in self.spans)
-        return SpokenLine(words, max(total, words[-1][1]))
+        return SpokenLine(words, max(total, words[-1][1]), Fraction(self.tempo).limit_denominator(1000))
 
     def _heard(self, second: float) -> Fraction:
         before = sum(max(min(second, z) - a, 0.0) for a, z in self.kept)
