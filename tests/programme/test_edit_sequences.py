@@ -10,10 +10,10 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from chapto.document import edit_breakdown, edit_log, edit_pacing, edit_script
+from chapto.document import edit_breakdown, edit_log, edit_pacing, edit_script, edit_turns
 from chapto.document.breakdown import Breakdown, DocumentError
 from chapto.document.script import BeatKind, Part, words_of
-from chapto.document.treatments import Again, Cutaway, Hold, Loop, Run, SideBySide, Skip, Slow, TextCard
+from chapto.document.treatments import Again, Cutaway, Hold, Loop, Pace, Run, SideBySide, Skip, Slow, TextCard
 from chapto.programme.compile import compile_programme
 from chapto.programme.programme import Programme, TieState
 from chapto.store.session import Session
@@ -26,13 +26,14 @@ TREATMENTS = (
     None, Run(), Slow(F(1, 2)), Hold(), Hold("m1"), Again(F(3), F(1, 2)), Again(F(2), F(1), 2), Skip("m2"),
     Cutaway(F(5)), Cutaway(F(31), F(1, 2), F(2)), Cutaway(F(8), inset=True), SideBySide(F(4), F(33)),
     Loop(F(3), F(1, 2)), Loop(F(2), F(1), to_and_fro=True), TextCard("A card"),
+    Pace(F(1, 2)), Pace(F(0)),
 )  # fmt: skip
 
 
 @st.composite
 def edits(draw: st.DrawFn) -> Edit:
     """One edit with its numbers drawn; what it is done to is chosen when the document is there."""
-    which, n, m = draw(st.integers(0, 17)), draw(st.integers(0, 30)), draw(st.integers(0, 30))
+    which, n, m = draw(st.integers(0, 20)), draw(st.integers(0, 30)), draw(st.integers(0, 30))
     at, text = draw(HALVES), " ".join(draw(st.lists(st.sampled_from(WORDS), max_size=9)))
     treatment, kind = draw(st.sampled_from(TREATMENTS)), draw(st.sampled_from(list(BeatKind)))
     part, up = draw(st.sampled_from(list(Part))), draw(st.sampled_from([-1, 1]))
@@ -48,6 +49,9 @@ def edits(draw: st.DrawFn) -> Edit:
             (beat, lambda: edit_script.tie_word(b, beat.id, word, moments[m % len(moments)].id)),
             (beat, lambda: edit_script.untie_word(b, beat.id, word)),
             (beat, lambda: edit_script.treat(b, beat.id, treatment)),
+            (beat, lambda: edit_turns.turn_at(b, beat.id, word, treatment)),
+            (beat, lambda: edit_turns.no_turn_at(b, beat.id, word)),
+            (beat, lambda: edit_turns.turn_between(b, beat.id, word // 2, word, treatment or Pace())),
             (beat, lambda: edit_script.split_beat(b, beat.id, m)),
             (beat, lambda: edit_script.join_beat(b, beat.id)),
             (beat, lambda: edit_script.move_beat(b, beat.id, up)),

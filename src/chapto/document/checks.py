@@ -196,7 +196,7 @@ def _section(section: Section, exchanges: set[str], moments: set[str], narrators
 
 def _cameras(section: Section, cameras: set[str]) -> Iterator[str]:
     named = [c for c in (section.first_camera, section.more_camera) if c]
-    named += [c for beat in section.beats if beat.treatment is not None for c in beat.treatment.cameras()]
+    named += [c for beat in section.beats for treatment in beat.treatments() for c in treatment.cameras()]
     for camera in named:
         if camera not in cameras:
             yield f"The section “{section.title or section.id}” names the camera “{camera}”, which is not there."
@@ -206,12 +206,13 @@ def _beat(beat: Beat, moments: set[str], narrators: set[str]) -> Iterator[str]:
     for text in (beat.text, beat.drafted):
         if problem := text_problem(text, LONGEST_TEXT):
             yield _text_sentence("beat", text, problem)
-    if isinstance(beat.treatment, TextCard) and (problem := text_problem(beat.treatment.text)):
-        yield _text_sentence("card", beat.treatment.text, problem)
+    for card in beat.treatments():
+        if isinstance(card, TextCard) and (problem := text_problem(card.text)):
+            yield _text_sentence("card", card.text, problem)
     if beat.narrator and beat.narrator not in narrators:
         yield f"The beat “{beat.text[:30]}” belongs to a narrator who is not there."
     last = -1
-    count = len(words_of(beat.text)) if beat.ties or beat.stamps else 0
+    count = len(words_of(beat.text)) if beat.ties or beat.stamps or beat.turns else 0
     for stamp in beat.stamps:
         if not last < stamp.word < count or not is_time(stamp.at):
             yield f"The beat “{beat.text[:30]}” has a time that came with it at a word it does not have."
@@ -225,10 +226,13 @@ def _beat(beat: Beat, moments: set[str], narrators: set[str]) -> Iterator[str]:
         if tie.hold_seconds is not None and not 0 <= tie.hold_seconds <= LONGEST_WAIT:
             yield f"The picture can't stand less than nothing, or over an hour, at a word of “{beat.text[:30]}”."
         last = tie.word
-    if beat.treatment is not None:
-        if problem := beat.treatment.problem():
+    turned = [0, *(turn.word for turn in beat.turns)]
+    if any(one >= other for one, other in pairwise(turned)) or (beat.turns and turned[-1] >= count):
+        yield f"The picture turns at a word that “{beat.text[:30]}” does not have."
+    for treatment in beat.treatments():
+        if problem := treatment.problem():
             yield problem
-        if not moments.issuperset(beat.treatment.moments()):
+        if not moments.issuperset(treatment.moments()):
             yield f"The beat “{beat.text[:30]}” holds on, or skips to, a moment that is not there."
 
 

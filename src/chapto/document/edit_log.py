@@ -11,7 +11,7 @@ from chapto.document.bout import Exchange, Moment, MomentKind, Outcome, Round
 from chapto.document.breakdown import Breakdown, DocumentError, Label, new_id
 from chapto.document.edit_marks import without_marks
 from chapto.document.people import Side
-from chapto.document.script import Section
+from chapto.document.script import Beat, Section
 
 SHORTEST_SPAN = Fraction(1, 10)
 SAME_MOMENT = Fraction(1, 20)
@@ -129,13 +129,16 @@ def remove_logged(b: Breakdown, item_id: str) -> Breakdown:
 
 def _letting_go(section: Section, item_id: str) -> Section:
     """A section without what hangs on something logged; the very same where nothing does."""
+
+    def treated(beat: Beat) -> Beat:
+        return beat.with_treatments(lambda treatment: treatment.without(item_id))
+
     beats = tuple(
         replace(
             beat,
             ties=tuple(t for t in beat.ties if t.moment != item_id),
-            treatment=beat.treatment.without(item_id) if beat.treatment is not None else None,
         )
-        for beat in section.beats
+        for beat in map(treated, section.beats)
     )
     made = replace(section, beats=beats, exchange="" if section.exchange == item_id else section.exchange)
     return section if made == section else made

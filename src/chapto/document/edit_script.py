@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from bisect import bisect_left
 from collections.abc import Callable, Iterable
-from difflib import SequenceMatcher
 from fractions import Fraction
-from typing import Any, TypeVar
+from typing import Any
 
 from msgspec.structs import replace
 
@@ -14,7 +13,8 @@ from chapto.document import edit_log
 from chapto.document.bout import Moment
 from chapto.document.breakdown import Breakdown, DocumentError, by_id, fresh_ids, new_id
 from chapto.document.edit_marks import carry_marks, without_marks
-from chapto.document.script import MARKS, Beat, BeatKind, Section, Stamp, Tie, word_spans, words_of
+from chapto.document.hung import carried, left_of, places_of, shifted
+from chapto.document.script import MARKS, Beat, BeatKind, Section, Tie, Turn, word_spans, words_of
 from chapto.document.takes import Take
 from chapto.document.treatments import Treatment
 
@@ -80,6 +80,7 @@ def split_beat(b: Breakdown, beat_id: str, position: int) -> Breakdown:
         text=beat.text[: spans[head - 1][1]],
         ties=tuple(t for t in beat.ties if t.word < head),
         stamps=tuple(t for t in beat.stamps if t.word < head),
+        turns=tuple(t for t in beat.turns if t.word < head),
     )
     second = Beat(
         id=new_id(b, "b"),
@@ -88,6 +89,8 @@ def split_beat(b: Breakdown, beat_id: str, position: int) -> Breakdown:
         narrator=beat.narrator,
         ties=shifted((t for t in beat.ties if t.word >= head), -head),
         stamps=shifted((t for t in beat.stamps if t.word >= head), -head),
+        treatment=beat.treated_at(head) if any(t.word <= head for t in beat.turns) else None,
+        turns=shifted((t for t in beat.turns if t.word > head), -head),
         drafted=beat.drafted,
     )
     i = section.beats.index(beat)
@@ -106,7 +109,14 @@ def join_beat(b: Breakdown, beat_id: str) -> Breakdown:
     ties, stamps = before.ties + shifted(beat.ties, shift), before.stamps + shifted(beat.stamps, shift)
     drafted = f"{before.drafted} {beat.drafted}".strip()
     text = f"{before.text} {beat.text}".strip()
-    joined = replace(before, text=text, ties=ties, stamps=stamps, drafted=drafted)
+    here = (
+        (Turn(word=shift, treatment=beat.treatment),)
+        if shift and words_of(beat.text) and (beat.treatment or before.turns)
+        else ()
+    )
+    turns = (*before.turns, *here, *shifted(beat.turns, shift))
+    treatment = before.treatment if shift else beat.treatment
+    joined = replace(before, text=text, ties=ties, stamps=stamps, treatment=treatment, turns=turns, drafted=drafted)
     made = change_section(b, section.id, beats=(*section.beats[: i - 1], joined, *section.beats[i + 1 :]))
     return carry_marks(made, beat_id, lambda word: (before.id, word + shift))
 
@@ -150,8 +160,9 @@ def cut_words(b: Breakdown, beat_id: str, first: int, end: int) -> Breakdown:
         kept[first - 1] = kept[first - 1].rstrip(",;:–—-") + gone[-1][-1]
     if first < len(kept) and gone[0][:1].isupper():
         kept[first] = kept[first][:1].upper() + kept[first][1:]
-    ties, stamps = _left(beat.ties, first, end), _left(beat.stamps, first, end)
-    cut = replace(beat, text=" ".join(kept), ties=ties, stamps=stamps)
+    ties, stamps = left_of(beat.ties, first, end), left_of(beat.stamps, first, end)
+    turns = tuple(t for t in left_of(beat.turns, first, end) if t.word)
+    cut = replace(beat, text=" ".join(kept), ties=ties, stamps=stamps, turns=turns)
     return _change_beat(carry_words(b, beat_id, cut.text), beat_id, lambda beat: cut)
 
 
@@ -160,7 +171,9 @@ def rewrite(b: Breakdown, beat_id: str, text: str) -> Breakdown:
 
     def change(beat: Beat) -> Beat:
         old, new = words_of(beat.text), words_of(text)
-        return replace(beat, text=text, ties=carried(beat.ties, old, new), stamps=carried(beat.stamps, old, new))
+        turns = tuple(t for t in carried(beat.turns, old, new) if t.word)
+        ties, stamps = carried(beat.ties, old, new), carried(beat.stamps, old, new)
+        return replace(beat, text=text, ties=ties, stamps=stamps, turns=turns)
 
     return _change_beat(carry_words(b, beat_id, text), beat_id, change)
 
@@ -172,7 +185,7 @@ def carry_words(b: Breakdown, beat_id: str, text: str) -> Breakdown:
     if not takes and all(m.beat != beat_id for m in b.marks):
         return b
     _, beat = b.find_beat(beat_id)
-    place = _places(words_of(beat.text), words_of(text))
+    place = places_of(words_of(beat.text), words_of(text))
     carried = carry_marks(b, beat_id, lambda word: (beat_id, place[word]) if word in place else None)
     return replace(carried, takes=tuple(_with_edges(take, beat_id, place) for take in b.takes)) if takes else carried
 
@@ -180,44 +193,6 @@ def carry_words(b: Breakdown, beat_id: str, text: str) -> Breakdown:
 def _with_edges(take: Take, beat_id: str, place: dict[int, int]) -> Take:
     kept = (e for e in take.edges if e.beat != beat_id or e.word in place)
     return replace(take, edges=tuple(e if e.beat != beat_id else replace(e, word=place[e.word]) for e in kept))
-
-
-Hung = TypeVar("Hung", Tie, Stamp)
-"""What hangs on one word of a beat."""
-
-
-def carried(hung: tuple[Hung, ...], old: tuple[str, ...], new: tuple[str, ...]) -> tuple[Hung, ...]:
-    """Where what is `hung` on the words `old` stands among the words `new`; what hangs on deleted words is gone."""
-    if not hung or old == new:
-        return hung
-    place = _places(old, new)
-    return tuple(replace(t, word=place[t.word]) for t in hung if t.word in place)
-
-
-def _left(hung: tuple[Hung, ...], first: int, end: int) -> tuple[Hung, ...]:
-    """What is left when the words `first … end` (half-open) go."""
-    return tuple(t for t in hung if t.word < first) + shifted((t for t in hung if t.word >= end), first - end)
-
-
-def shifted(hung: Iterable[Hung], by: int) -> tuple[Hung, ...]:
-    """The same, so many words further on."""
-    return tuple(replace(t, word=t.word + by) for t in hung)
-
-
-def _places(old: tuple[str, ...], new: tuple[str, ...]) -> dict[int, int]:
-    """By the number of an old word, that of the new word which it is, or which took its place."""
-    one, other = [w.casefold() for w in old], [w.casefold() for w in new]
-    # Most edits change one place: only what lies between what stayed before and behind it is compared.
-    most = min(len(one), len(other))
-    before = next((k for k in range(most) if one[k] != other[k]), most)
-    behind = next((k for k in range(most - before) if one[-1 - k] != other[-1 - k]), most - before)
-    place = {k: k for k in range(before)}
-    place |= {len(one) - 1 - k: len(other) - 1 - k for k in range(behind)}
-    middle = one[before : len(one) - behind], other[before : len(other) - behind]
-    for tag, i1, i2, j1, j2 in SequenceMatcher(None, *middle, autojunk=False).get_opcodes():
-        if tag in ("equal", "replace"):
-            place |= {before + i1 + k: before + j1 + k for k in range(min(i2 - i1, j2 - j1))}
-    return place
 
 
 def tie_word(b: Breakdown, beat_id: str, word: int, moment_id: str) -> Breakdown:

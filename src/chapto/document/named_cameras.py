@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from chapto.document.breakdown import Breakdown
 from chapto.document.footage import cameras_of
 from chapto.document.script import Beat, Section
-from chapto.document.treatments import Again, Cutaway, Loop, SideBySide
+from chapto.document.treatments import Again, Cutaway, Loop, SideBySide, Treatment
 
 Called = Callable[[str], str]
 """Gives the new name of a camera; empty where it is left to the angle track."""
@@ -39,11 +39,14 @@ def _section(s: Section, called: Called) -> Section:
 
 
 def _beat(beat: Beat, called: Called) -> Beat:
-    match beat.treatment:
+    return beat.with_treatments(lambda treatment: _treatment(treatment, called)) if beat.treatments() else beat
+
+
+def _treatment(treatment: Treatment, called: Called) -> Treatment:
+    match treatment:
         case Again() | Loop() | Cutaway() as one:
-            return replace(beat, treatment=replace(one, camera=called(one.camera)))
+            return replace(one, camera=called(one.camera))
         case SideBySide() as pair:
-            made = replace(pair, camera=called(pair.camera), other_camera=called(pair.other_camera))
-            return replace(beat, treatment=made)
+            return replace(pair, camera=called(pair.camera), other_camera=called(pair.other_camera))
         case _:
-            return beat
+            return treatment

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from enum import StrEnum
 from fractions import Fraction
 
 import msgspec
+from msgspec.structs import replace
 
 from chapto.document.mattime import exact
 from chapto.document.treatments import Treatment
@@ -64,8 +66,17 @@ class Stamp(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=Tru
     at: Fraction
 
 
+class Turn(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """From word number `word` (from 1) of a beat on the picture does something else: `treatment`, or what the fit
+    decides (None)."""
+
+    word: int
+    treatment: Treatment | None = None
+
+
 class Beat(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """One line of commentary. `treatment` None leaves the picture to the fit. `drafted` is the text as Chapto wrote it
+    """One line of commentary. `treatment` None leaves the picture to the fit; in `turns`, in the order of their words,
+    it changes inside the beat. `drafted` is the text as Chapto wrote it
     from the log; while `text` is the same, nobody has touched it."""
 
     id: str
@@ -75,7 +86,24 @@ class Beat(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
     ties: tuple[Tie, ...] = ()
     stamps: tuple[Stamp, ...] = ()
     treatment: Treatment | None = None
+    turns: tuple[Turn, ...] = ()
     drafted: str = ""
+
+    def treatments(self) -> tuple[Treatment, ...]:
+        """Everything the picture is asked to do under it, in order."""
+        all_of_it = (self.treatment, *(turn.treatment for turn in self.turns))
+        return tuple(t for t in all_of_it if t is not None)
+
+    def treated_at(self, word: int) -> Treatment | None:
+        """What the picture does at a word."""
+        there = [turn.treatment for turn in self.turns if turn.word <= word]
+        return there[-1] if there else self.treatment
+
+    def with_treatments(self, change: Callable[[Treatment], Treatment | None]) -> Beat:
+        """The same with each treatment changed; None leaves the picture to the fit."""
+        own = None if self.treatment is None else change(self.treatment)
+        turns = tuple(t if t.treatment is None else replace(t, treatment=change(t.treatment)) for t in self.turns)
+        return replace(self, treatment=own, turns=turns)
 
 
 class Allowance(
@@ -98,7 +126,7 @@ class Section(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=T
 
     The exchange can be shown once at full speed before the talk (`show_first`) and clean after it (`once_more`). Each
     is seen from `first_camera` or `more_camera` (by name) where one is named. `skips` are mat spans (half-open, in
-    order) left out of it; `weight` is its part in a wished length of the whole.
+    order) left out of it. `style` names a house style of its own; `weight` is its part in a wished length of the whole.
     """
 
     id: str
@@ -109,6 +137,7 @@ class Section(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=T
     once_more: bool = False
     first_camera: str = ""
     more_camera: str = ""
+    style: str = ""
     skips: tuple[tuple[Fraction, Fraction], ...] = ()
     allow: Allowance = msgspec.field(default_factory=Allowance)
     weight: Fraction = exact("1")

@@ -114,6 +114,17 @@ class Skip(PictureTreatment, frozen=True, tag="skip", forbid_unknown_fields=True
         return None if moment == self.moment else self
 
 
+class Pace(PictureTreatment, frozen=True, tag="pace", forbid_unknown_fields=True):
+    """From here on, until another one says otherwise, the picture goes at `rate` where the fit decides; 0 gives it back
+    to the house style."""
+
+    rate: Fraction = exact("1/2")
+
+    def problem(self) -> str:
+        """Rates have bounds."""
+        return _rate_problem(self.rate) if self.rate else ""
+
+
 class Cutaway(PictureTreatment, frozen=True, tag="cutaway", forbid_unknown_fields=True):
     """Other footage, from mat time `at` on at `rate`, for `seconds` of watch time (0: while the beat is said); as an
     `inset` it is a small second picture, and the first goes on. It is seen from `camera` (by name) if one is named."""
@@ -163,12 +174,12 @@ class TextCard(PictureTreatment, frozen=True, tag="card", forbid_unknown_fields=
     text: str
 
 
-Treatment = Run | Slow | Hold | Again | Loop | Skip | Cutaway | SideBySide | TextCard
+Treatment = Run | Slow | Hold | Again | Loop | Skip | Pace | Cutaway | SideBySide | TextCard
 
 
 def left_to_the_fit(treatment: Treatment | None) -> bool:
     """Whether the fit decides how the picture moves under a beat. A small second picture leaves that open."""
-    return treatment is None or (isinstance(treatment, Cutaway) and treatment.inset)
+    return treatment is None or isinstance(treatment, Pace) or (isinstance(treatment, Cutaway) and treatment.inset)
 
 
 def _rate_problem(rate: Fraction) -> str:

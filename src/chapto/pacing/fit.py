@@ -24,7 +24,7 @@ from chapto.pacing.skipping import Span
 from chapto.pacing.solver import Choice, Interval, Wish, best_plan
 from chapto.pacing.solver_input import Tail, Target, TempoRoom, solver_input
 from chapto.pacing.spoken import SpokenLine
-from chapto.pacing.styles import HouseStyle
+from chapto.pacing.styles import HouseStyle, at_pace
 
 Planned = tuple[Interval, Choice]
 FREE: TempoRoom = (Fraction(1, 10), Fraction(10))
@@ -54,7 +54,8 @@ def fit(
     groups = _groups(exchange.beats)
     for number, beats in enumerate(groups):
         share = _share(wish, work.timeline.shown, groups[number:], voice) if wish else None
-        work.group(beats, last=number == len(groups) - 1, wish=share)
+        following = groups[number + 1] if number + 1 < len(groups) else None
+        work.group(beats, following, wish=share)
     if not groups:
         work.silent(wish)
     r = work.timeline
@@ -66,7 +67,9 @@ def _groups(beats: tuple[FitBeat, ...]) -> list[tuple[FitBeat, ...]]:
     """Beats left to the fit stay together; each with a treatment stands alone."""
     groups: list[list[FitBeat]] = []
     for beat in beats:
-        if left_to_the_fit(beat.treatment) and groups and left_to_the_fit(groups[-1][-1].treatment):
+        before = groups[-1][-1] if groups else None
+        free = before is not None and left_to_the_fit(before.treatment) and left_to_the_fit(beat.treatment)
+        if before is not None and free and before.pace == beat.pace:
             groups[-1].append(beat)
         else:
             groups.append([beat])
@@ -96,7 +99,7 @@ class ExchangeFitter:
         idle: Sequence[Span],
         skips: Sequence[Span],
     ) -> None:
-        self.exchange, self.voice, self.style = exchange, voice, style
+        self.exchange, self.voice, self.style, self._own_style = exchange, voice, style, style
         self.timeline = ExchangeTimeline(exchange.start, style.lead_in)
         self.playback = PlaybackPlan(self.timeline, style, idle, skips)
         self.ties: list[PlannedTie] = []
@@ -106,9 +109,11 @@ class ExchangeFitter:
         self._free = float("inf") if exchange.room is None else float(exchange.room)
 
     # ── groups ───────────────────────────────────────────────────────────────────────────────────────────
-    def group(self, beats: tuple[FitBeat, ...], *, last: bool, wish: Wish | None) -> None:
-        """Fit beats that share one way of moving the picture."""
-        timeline, back_to = self.timeline, self.timeline.mat
+    def group(self, beats: tuple[FitBeat, ...], following: tuple[FitBeat, ...] | None, *, wish: Wish | None) -> None:
+        """Fit beats that share one way of moving the picture; those `following` come after."""
+        timeline, back_to, last = self.timeline, self.timeline.mat, following is None
+        pace = beats[0].pace
+        self.style = self.playback.style = self._own_style if pace is None else at_pace(self._own_style, pace)
         treated = motion_of(self, beats[0])
         goes_on = treated.is_free and last
         tied = not treated.stands and self._moving(beats, treated.motion, goes_on, wish)
@@ -119,7 +124,7 @@ class ExchangeFitter:
         timeline.mat = back_to if treated.comes_back else timeline.mat
         if last:
             timeline.move(Kind.RUN, self._end() - timeline.mat, self.style.base_rate)
-        timeline.said += self.style.breath
+        timeline.said += ZERO if following is not None and following[0].runs_on else self.style.breath
 
     def silent(self, wish: Wish | None) -> None:
         """No beats at all: the exchange runs, without what is idle in it."""
@@ -216,9 +221,9 @@ class ExchangeFitter:
         plan = best_plan(path.intervals, path.rooms, self.style.weights, wish if to_end else None, path.stood)
         self.cost += plan.cost
         planned = list(zip(path.intervals, plan.choices, strict=True))
+        ways: list[Target | Tail] = [*targets, *([tail] if tail else [])]
         tempos = [
-            tempo_of(t.speech, choice.hurried, choice.lingered)
-            for t, choice in zip([*targets, *([tail] if tail else [])], plan.choices, strict=True)
+            tempo_of(t.speech, choice.hurried, choice.lingered) for t, choice in zip(ways, plan.choices, strict=True)
         ]
         self._lay(beats, targets, planned, motion, [*tempos, ONE])
         if tail is not None:
@@ -234,7 +239,7 @@ class ExchangeFitter:
         at, said = self.timeline.mat, self.timeline.said
         speech, room = ZERO, FREE
         for beat in beats:
-            if beat is not beats[0]:
+            if beat is not beats[0] and not beat.runs_on:
                 said += self.style.breath
             line, since, spoken = self.voice[beat.id], -1, ZERO
             room = _both(room, self.style.tempo_room(line.tempo))
@@ -263,7 +268,7 @@ class ExchangeFitter:
         """Carry the plan out, beat by beat; `tempos` has that of the voice on each way, and after the last."""
         timeline, number = self.timeline, 0
         for beat in beats:
-            if beat is not beats[0]:
+            if beat is not beats[0] and not beat.runs_on:
                 timeline.said += self.style.breath
             line, begun = self.voice[beat.id], timeline.said
             saying = Saying(beat, line, begun, tempos[number])

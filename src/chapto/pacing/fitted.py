@@ -22,14 +22,17 @@ class Stop:
 
 @dataclass(frozen=True, slots=True)
 class FitBeat:
-    """A beat as the fit sees it: its stops in word order, where its treatment leads (the moment a Hold holds on, or a
-    Skip jumps to), and where phrases begin."""
+    """A beat as the fit sees it, or a part of one that has a treatment of its own: its stops in word order, where its
+    treatment leads (the moment a Hold holds on, or a Skip jumps to), and where phrases begin. Where the fit decides the
+    picture goes at `pace`, None being the house style's. One that `runs_on` follows without a breath."""
 
     id: str
     stops: tuple[Stop, ...]
     phrases: tuple[int, ...]
     treatment: Treatment | None = None
     hold_at: Fraction | None = None
+    pace: Fraction | None = None
+    runs_on: bool = False
 
 
 @dataclass(frozen=True, slots=True)

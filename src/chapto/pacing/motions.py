@@ -8,7 +8,7 @@ from fractions import Fraction
 from typing import Protocol, assert_never
 
 from chapto.clock.passage import Kind
-from chapto.document.treatments import Again, Cutaway, Hold, Loop, Run, SideBySide, Skip, Slow, TextCard
+from chapto.document.treatments import Again, Cutaway, Hold, Loop, Pace, Run, SideBySide, Skip, Slow, TextCard
 from chapto.pacing.exchange_timeline import ZERO, ExchangeTimeline
 from chapto.pacing.fitted import FitBeat, FitExchange, Inset
 from chapto.pacing.looping import Ring
@@ -58,7 +58,7 @@ class TreatmentPlan:
 def motion_of(work: Fitter, beat: FitBeat) -> TreatmentPlan:
     """Begin the treatment of `beat`: the picture is brought to where it starts."""
     match beat.treatment:
-        case None:
+        case None | Pace():
             return _free(work, beat)
         case Run():
             return _plain(work, beat, Motion(Kind.RUN, ONE, may_hold=False))

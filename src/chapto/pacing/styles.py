@@ -102,6 +102,13 @@ def styles_of(rows: Mapping[str, Any]) -> dict[str, HouseStyle]:
     return styles
 
 
+@lru_cache(maxsize=256)
+def at_pace(style: HouseStyle, pace: Fraction) -> HouseStyle:
+    """`style` with the picture going at `pace` where nothing else is asked for; its own speeds below that stay."""
+    slower = {r for r in (*style.rates, style.base_rate) if r < pace}
+    return replace(style, base_rate=pace, rates=tuple(sorted(slower, reverse=True)))
+
+
 def allowing(style: HouseStyle, allow: Allowance, fps: Fraction | None) -> HouseStyle:
     """`style` as it counts for one exchange: without rates that would step (`fps` new pictures a second in its
     footage), with what the exchange is allowed beyond it."""

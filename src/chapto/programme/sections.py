@@ -9,7 +9,7 @@ from typing import TypeVar
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.condition import ConditionKind
-from chapto.document.script import Beat, Part, Section
+from chapto.document.script import Part, Section, words_of
 from chapto.document.treatments import Run, left_to_the_fit
 from chapto.pacing.clean_replays import shown_around
 from chapto.pacing.fit import fit
@@ -20,6 +20,7 @@ from chapto.pacing.spoken import SpokenLine, phrase_starts
 from chapto.pacing.styles import HouseStyle, allowing
 from chapto.programme.angles import AngleTrack
 from chapto.programme.framing_sections import card, credits_card, introduction_span, opening_span, recap
+from chapto.programme.parts_of_beats import BeatPart, part_line, parts_of, put_together
 
 Lines = Mapping[str, SpokenLine]
 Same = TypeVar("Same")
@@ -67,7 +68,8 @@ def loads_of(b: Breakdown, natural: list[Fraction]) -> list[Fraction]:
 
 
 def _gives(section: Section) -> bool:
-    treatment = section.beats[-1].treatment if section.beats else None
+    last = section.beats[-1] if section.beats else None
+    treatment = last.turns[-1].treatment if last and last.turns else last.treatment if last else None
     return bool(section.exchange) and section.part is Part.TALK and left_to_the_fit(treatment)
 
 
@@ -118,14 +120,16 @@ def _fit_section(
     span = span_of(b, section)
     if span is None:
         return card(section, lines, style)
-    beats = tuple(_fit_beat(b, section, beat) for beat in section.beats)
+    parts = parts_of_section(section, lines)
+    beats = tuple(_fit_beat(b, section, part) for part in parts)
     wanted = FitExchange(*span, beats, _room_after(b, section, track))
     around = (section.show_first + section.once_more) * (wanted.end - wanted.start)
     limits = allowing(style, section.allow, slowest_camera(track, *span))
-    said = tuple(lines[beat.id] for beat in section.beats)
+    said = tuple(part_line(lines[x.beat.id], x) if x.beat.turns else lines[x.beat.id] for x in parts)
     seconds = None if wish is None else max(wish - around, Fraction(0))
     skips = tuple((max(a, span[0]), min(z, span[1])) for a, z in section.skips if a < span[1] and z > span[0])
     fitted = _fit_once(wanted, said, limits, idle_in(wanted, idle, skips), skips, seconds, b.target_is_limit)
+    fitted = put_together(fitted, lines)
     first = section.first_camera if section.show_first else None
     return shown_around(fitted, wanted, first=first, once_more=section.more_camera if section.once_more else None)
 
@@ -184,11 +188,24 @@ def idle_spans(b: Breakdown) -> tuple[Span, ...]:
     )
 
 
-def _fit_beat(b: Breakdown, section: Section, beat: Beat) -> FitBeat:
+def parts_of_section(section: Section, lines: Lines) -> tuple[BeatPart, ...]:
+    """The beats of a section, or their parts where the picture turns inside; a pace holds from beat to beat."""
+    found: list[BeatPart] = []
+    for beat in section.beats:
+        found += parts_of(beat, lines[beat.id], found[-1].pace if found else None)
+    return tuple(found)
+
+
+def _fit_beat(b: Breakdown, section: Section, part: BeatPart) -> FitBeat:
     """Opening and introduction run on under their words where nothing else is asked for."""
-    stops = tuple(Stop(t.word, b.moment(t.moment).at, t.hold_seconds) for t in beat.ties)
-    led = beat.treatment.moments()[:1] if beat.treatment is not None else ()
-    treatment = beat.treatment
+    inside = range(part.first, part.end) if part.beat.turns else range(len(words_of(part.beat.text)))
+    ties = (t for t in part.beat.ties if t.word in inside)
+    stops = tuple(Stop(t.word - part.first, b.moment(t.moment).at, t.hold_seconds) for t in ties)
+    treatment = part.treatment
+    led = treatment.moments()[:1] if treatment is not None else ()
     if treatment is None and section.part in (Part.OPENING, Part.INTRODUCTION):
         treatment = Run()
-    return FitBeat(beat.id, stops, phrase_starts(beat.text), treatment, b.moment(led[0]).at if led else None)
+    starts = (word - part.first for word in phrase_starts(part.beat.text) if word in inside)
+    hold_at = b.moment(led[0]).at if led else None
+    phrases = tuple(sorted({0, *starts}))
+    return FitBeat(part.id, stops, phrases, treatment, hold_at, part.pace, runs_on=part.first > 0)

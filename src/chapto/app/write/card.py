@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from textwrap import shorten
 
 from PyQt6.QtCore import QPoint, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
@@ -17,7 +18,7 @@ from chapto.app.write.editor import BeatEditor, TieStates
 from chapto.app.write.offer_row import OfferRow
 from chapto.app.write.tie_row import Shown, TieRow, shown_ties
 from chapto.app.write.treatment_menu import treatment_menu
-from chapto.app.write.treatments import treatment_text
+from chapto.app.write.treatments import beat_text
 from chapto.app.write.viewer_context import ViewerContext
 from chapto.app.write.ways import Ways
 from chapto.document import edit_script
@@ -37,6 +38,7 @@ from chapto.programme.programme import PlacedTie, TieState
 SMALL = f"padding: 1px 4px; color: {INK_SOFT}; font-size: 13px; font-weight: 400;"
 
 
+TREATMENT_LETTERS, TREATMENT_TIP = 64, "What the picture does under this beat"
 DRAGGED = 6
 """Pixels a press beside the words has to move before it drags the beat."""
 
@@ -88,8 +90,10 @@ class BeatCard(QWidget):
         self._narrator = self._quiet(lambda: narrator_menu(self, self._studio, self.beat.id), "Who says this beat")
         self._kind = self._quiet(lambda: kind_menu(self, self._studio, self.beat.id), "Kind of beat")
         self._treatment = self._quiet(
-            lambda: treatment_menu(self, self._studio, self.beat.id, self._sight.looked_at()),
-            "What the picture does under this beat",
+            lambda: treatment_menu(
+                self, self._studio, self.beat.id, self._sight.looked_at(), self.editor.word_at_caret() or 0
+            ),
+            TREATMENT_TIP,
             "Ctrl+E",
         )
         self._dot = label("·", soft=True)
@@ -125,7 +129,9 @@ class BeatCard(QWidget):
         self.editor.show_drafted(untouched(beat))
         self.editor.setPlaceholderText(asked(beat.kind) or "Say what happened, or why it worked.")
         self._kind.setText(trade_word(beat.kind))
-        self._treatment.setText(treatment_text(beat.treatment))
+        self._treatment.setText(shorten(beat_text(beat), TREATMENT_LETTERS, placeholder=" …"))
+        self._treatment.setToolTip(beat_text(beat) if beat.turns else TREATMENT_TIP)
+        self.editor.show_turns(frozenset(t.word for t in beat.turns))
         several = len(b.narrators) > 1
         self._narrator.setText(b.narrator(beat).name)
         self._narrator.setVisible(several)

@@ -32,6 +32,7 @@ class _Ties(QSyntaxHighlighter):
         self.states: TieStates = {}
         self.wrong: tuple[tuple[int, int], ...] = ()
         self.drafted: tuple[tuple[int, int], ...] = ()
+        self.turns: frozenset[int] = frozenset()
 
     def highlightBlock(self, text: str | None) -> None:
         """Qt calls this for the one paragraph a beat is."""
@@ -48,6 +49,11 @@ class _Ties(QSyntaxHighlighter):
                 look.setUnderlineStyle(QTextCharFormat.UnderlineStyle.WaveUnderline)
                 look.setUnderlineColor(QColor(TIES[TieState.LATE]))
                 self.setFormat(spans[first][0], spans[stop - 1][1] - spans[first][0], look)
+        for i in self.turns:
+            if i < len(spans):
+                look = self.format(spans[i][0])
+                look.setFontOverline(True)
+                self.setFormat(spans[i][0], spans[i][1] - spans[i][0], look)
         for i, (start, end) in enumerate(spans):
             if i in self.states:
                 look = self.format(start)
@@ -111,6 +117,12 @@ class BeatEditor(QPlainTextEdit):
         """Which words (half-open ranges) are written wrong."""
         if wrong != self._ties.wrong:
             self._ties.wrong = wrong
+            self._ties.rehighlight()
+
+    def show_turns(self, turns: frozenset[int]) -> None:
+        """At which words the picture turns to something else."""
+        if turns != self._ties.turns:
+            self._ties.turns = turns
             self._ties.rehighlight()
 
     def show_drafted(self, drafted: tuple[tuple[int, int], ...]) -> None:

@@ -13,8 +13,20 @@ from chapto.clock.timecode import clock_text
 from chapto.document.bout import Exchange, Moment
 from chapto.document.breakdown import Breakdown
 from chapto.document.footage import cameras_of
-from chapto.document.script import Beat, Section, words_of
-from chapto.document.treatments import Again, Cutaway, Hold, Loop, Run, SideBySide, Skip, Slow, TextCard, Treatment
+from chapto.document.script import MARKS, Beat, Section, words_of
+from chapto.document.treatments import (
+    Again,
+    Cutaway,
+    Hold,
+    Loop,
+    Pace,
+    Run,
+    SideBySide,
+    Skip,
+    Slow,
+    TextCard,
+    Treatment,
+)
 from chapto.lexicon.trade_words import trade_word
 
 SPEEDS = ((Fraction(1), "full speed"), (Fraction(3, 4), "three quarters"), (Fraction(1, 2), "half speed"),
@@ -38,6 +50,7 @@ def choices(b: Breakdown, section: Section, beat: Beat, on_screen: Fraction) -> 
         Choice("Let the fit decide"),
         Choice("Run at full speed", Run()),
         Choice("Slow", group=tuple(Choice(name.capitalize(), Slow(rate)) for rate, name in SPEEDS[1:])),
+        Choice("From here on", group=_paces()),
         Choice("Hold", group=(Choice("Where it is", Hold()), *_holds(b, beat))),
         Choice("Again", group=_agains()),
         Choice("Loop until the words are out", group=_loops()),
@@ -69,6 +82,12 @@ def _agains() -> tuple[Choice, ...]:
         Choice(f"From {back} s back, {name}", Again(back, rate)) for back in BACK for rate, name in SPEEDS[::2]
     ]  # fmt: skip
     return (*found, Choice("From 5 s back, half speed, twice", Again(Fraction(5), Fraction(1, 2), 2)))
+
+
+def _paces() -> tuple[Choice, ...]:
+    """Speeds that last until another one is chosen."""
+    found = (Choice(name.capitalize(), Pace(rate)) for rate, name in SPEEDS)
+    return (*found, Choice("As the house style has it", Pace(Fraction(0))))
 
 
 def _loops() -> tuple[Choice, ...]:
@@ -121,7 +140,7 @@ def _cameras(b: Breakdown, treatment: Treatment | None) -> Iterator[Choice]:
             yield Choice("Left seen from", group=(Choice(found, replace(pair, camera="")), *named))
             others = (Choice(c, replace(pair, other_camera=c)) for c in cameras)
             yield Choice("Right seen from", group=(Choice(found, replace(pair, other_camera="")), *others))
-        case Run() | Slow() | Hold() | Skip() | TextCard() | None:
+        case Run() | Slow() | Hold() | Skip() | Pace() | TextCard() | None:
             pass
         case _:
             assert_never(treatment)
@@ -142,7 +161,7 @@ def _finer(treatment: Treatment | None) -> Iterator[Choice]:
             yield Choice("The last", group=tuple(Choice(f"{s} s", replace(treatment, seconds=s)) for s in LASTING))
             ways = (("From the start each time", False), ("To and fro", True))
             yield Choice("Goes", group=tuple(Choice(text, replace(treatment, to_and_fro=on)) for text, on in ways))
-        case Run() | Slow() | Hold() | Skip() | SideBySide() | TextCard() | None:
+        case Run() | Slow() | Hold() | Skip() | Pace() | SideBySide() | TextCard() | None:
             pass
         case _:
             assert_never(treatment)
@@ -171,6 +190,13 @@ def treatment_text(treatment: Treatment | None) -> str:
     return f"{_plain_text(treatment)}, {seen}" if seen else _plain_text(treatment)
 
 
+def beat_text(beat: Beat) -> str:
+    """What the picture does under a beat, with the words at which it turns."""
+    words = words_of(beat.text)
+    turns = (f"from “{words[t.word].strip(MARKS)}” {treatment_text(t.treatment)}" for t in beat.turns)
+    return "; ".join((treatment_text(beat.treatment), *turns))
+
+
 def _plain_text(treatment: Treatment | None) -> str:
     match treatment:
         case Run():
@@ -187,6 +213,8 @@ def _plain_text(treatment: Treatment | None) -> str:
             return f"the last {float(seconds):g} s {how} at {float(rate):g}×"
         case Skip():
             return "skips ahead"
+        case Pace(rate):
+            return f"from here on at {float(rate):g}×" if rate else "from here on as the house style has it"
         case Cutaway(at, rate, seconds, inset):
             what = "small picture of" if inset else "cutaway to"
             lasts = f" for {float(seconds):g} s" if seconds else ""
