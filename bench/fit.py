@@ -42,7 +42,7 @@ def main() -> None:
     lines = {beat.id: line_for(b, beat, {}) for _, beat in b.beats()}
     track = AngleTrack(b)
     start = time.perf_counter()
-    fit_script(b, lines, house_styles()[b.style], track)
+    fit_script(b, lines, house_styles(), track)
     fitted = time.perf_counter() - start
     p = compile_programme(b, {})
     whole = time.perf_counter() - start

@@ -47,7 +47,7 @@ def main() -> None:
     lines = {beat.id: line_for(b, beat, {}) for _, beat in b.beats()}
     # First, while nothing has been fitted yet.
     ties = sum(len(beat.ties) for _, beat in b.beats())
-    fitted = _cpu(lambda: fit_script(b, lines, house_styles()[b.style], AngleTrack(b)), times=1)
+    fitted = _cpu(lambda: fit_script(b, lines, house_styles(), AngleTrack(b)), times=1)
     print(f"{len(lines)} beats with {ties} ties fitted cold: {fitted:.2f} s of CPU")
     edits = []
     for beats in SIZES:

@@ -29,8 +29,9 @@ def texts(name: str) -> list[str]:
     return found
 
 
-def narration(name: str, share: Fraction, style: str) -> tuple[Breakdown, dict[str, SpokenLine]]:
-    """A talk over one exchange `share` times as long as it, its pointing words tied to where an even pace says them."""
+def narration(name: str, share: Fraction, style: str, *, every: int = 1) -> tuple[Breakdown, dict[str, SpokenLine]]:
+    """A talk over one exchange `share` times as long as it, its pointing words (or every third or so) tied to where an
+    even pace says them."""
     beats = [Beat(id=f"b{i}", text=text) for i, text in enumerate(texts(name), 1)]
     lines = {beat.id: estimate(beat.text, PACE) for beat in beats}
     long = sum((line.seconds + PAUSE for line in lines.values()), Fraction(0))
@@ -49,7 +50,7 @@ def narration(name: str, share: Fraction, style: str) -> tuple[Breakdown, dict[s
             mat = 10 + (at + lines[beat.id].words[word][0]) * (end - 10) / long
             wanted.append((beat.id, word, Fraction(round(mat * 100), 100)))
         at += lines[beat.id].seconds + PAUSE
-    return edit_script.tie_all(b, wanted), lines
+    return edit_script.tie_all(b, wanted[::every]), lines
 
 
 def uneven(b: Breakdown, seed: int, by: float = 0.25) -> dict[str, SpokenLine]:

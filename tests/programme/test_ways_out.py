@@ -4,16 +4,19 @@ from fractions import Fraction
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 
+from chapto.clock.passage import Kind
 from chapto.demo.story import demo_breakdown
 from chapto.document import edit_breakdown, edit_log, edit_pacing, edit_script
+from chapto.document.bout import Exchange
 from chapto.document.breakdown import Breakdown
 from chapto.document.checks import checked
 from chapto.document.script import words_of
 from chapto.document.treatments import Hold, TextCard
 from chapto.pacing.fitted import Lack, Shortfall
 from chapto.programme.compile import compile_programme
-from chapto.programme.ways_out import ways_out
+from chapto.programme.ways.find import ways_out
 from tests.document.samples import small
 
 F = Fraction
@@ -182,3 +185,32 @@ def test_what_is_left_at_the_end_is_measured_from_the_last_moment_whatever_the_o
         for way in ways_out(b, shortfall, {}, most=9):
             for start, _ in way.change(b).script[0].skips:
                 assert start >= 50 or way.family != "end"
+
+
+def test_words_that_outlast_their_exchange_are_reported_and_given_something_to_look_at() -> None:
+    """The next exchange begins right behind; the picture must not run into it unsaid."""
+    text = "Watch this. The knee slides here, " + "and she is past and he has to turn away from her now, " * 14
+    b = edit_script.rewrite(small(), "b1", text.strip())
+    here, after = replace(b.exchanges[0], end=F(16)), Exchange(id="x2", start=F(16), end=F(20))
+    b = edit_breakdown.set_style(replace(b, exchanges=(here, after)), "run-through")
+    outlasting = lacking(b, Lack.BEYOND)
+    assert [s.seconds > 8 for s in outlasting] == [True] and "outlast" in outlasting[0].sentence
+    assert any(p.mat_out > 17 and p.kind is Kind.RUN for p in compile_programme(b, {}).passages)
+    ways = ways_out(b, outlasting[0], {})
+    assert ways
+    for way in ways:
+        assert outlasting[0] not in lacking(checked(way.change(b)), Lack.BEYOND)
+    alone = replace(b, exchanges=(here,))
+    assert lacking(alone, Lack.BEYOND) == []
+
+
+def test_a_section_can_have_a_house_style_of_its_own() -> None:
+    b = edit_script.add_section(small(), title="Again", exchange="x1")
+    b = edit_script.add_beat(b, b.script[1].id, "Slowly now, from the start to the end.")
+    b = checked(edit_script.change_section(b, b.script[1].id, style="half-speed study"))
+    p = compile_programme(b, {})
+    first, second = p.sections
+    rates = [{x.rate for x in p.passages if s.start <= x.watch_in < s.end} for s in (first, second)]
+    assert 1 in rates[0] and 1 not in rates[1] and F(1, 2) in rates[1]
+    unknown = edit_script.change_section(b, b.script[1].id, style="somebody's own")
+    assert any("somebody's own" in s.sentence for s in compile_programme(unknown, {}).shortfalls)

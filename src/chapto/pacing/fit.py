@@ -7,11 +7,13 @@ to stop (`solver`).
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from fractions import Fraction
 
 from chapto.clock.passage import Kind
 from chapto.document.treatments import Cutaway, left_to_the_fit
 from chapto.pacing import shortfalls
+from chapto.pacing.ahead import ahead_of
 from chapto.pacing.exchange_timeline import ZERO, ExchangeTimeline
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Inset, PlannedTie, Shortfall
 from chapto.pacing.looping import Ring
@@ -54,8 +56,7 @@ def fit(
     groups = _groups(exchange.beats)
     for number, beats in enumerate(groups):
         share = _share(wish, work.timeline.shown, groups[number:], voice) if wish else None
-        following = groups[number + 1] if number + 1 < len(groups) else None
-        work.group(beats, following, wish=share)
+        work.group(beats, groups[number + 1 :], wish=share)
     if not groups:
         work.silent(wish)
     r = work.timeline
@@ -109,14 +110,15 @@ class ExchangeFitter:
         self._free = float("inf") if exchange.room is None else float(exchange.room)
 
     # ── groups ───────────────────────────────────────────────────────────────────────────────────────────
-    def group(self, beats: tuple[FitBeat, ...], following: tuple[FitBeat, ...] | None, *, wish: Wish | None) -> None:
-        """Fit beats that share one way of moving the picture; those `following` come after."""
-        timeline, back_to, last = self.timeline, self.timeline.mat, following is None
+    def group(self, beats: tuple[FitBeat, ...], later: Sequence[tuple[FitBeat, ...]], *, wish: Wish | None) -> None:
+        """Fit beats that share one way of moving the picture; those of `later` groups come after."""
+        timeline, back_to, last = self.timeline, self.timeline.mat, not later
         pace = beats[0].pace
         self.style = self.playback.style = self._own_style if pace is None else at_pace(self._own_style, pace)
         treated = motion_of(self, beats[0])
         goes_on = treated.is_free and last
-        tied = not treated.stands and self._moving(beats, treated.motion, goes_on, wish)
+        tail = self._tail_of(beats, later) if treated.is_free else None
+        tied = not treated.stands and self._moving(beats, treated.motion, tail, wish if goes_on else None)
         if goes_on:
             return
         treated.finish(tied)
@@ -124,11 +126,11 @@ class ExchangeFitter:
         timeline.mat = back_to if treated.comes_back else timeline.mat
         if last:
             timeline.move(Kind.RUN, self._end() - timeline.mat, self.style.base_rate)
-        timeline.said += ZERO if following is not None and following[0].runs_on else self.style.breath
+        timeline.said += ZERO if later and later[0][0].runs_on else self.style.breath
 
     def silent(self, wish: Wish | None) -> None:
         """No beats at all: the exchange runs, without what is idle in it."""
-        self._moving((), free_motion(self.style), True, wish)
+        self._moving((), free_motion(self.style), self._tail_of((), ()), wish)
 
     def go_to(self, target: Fraction | None) -> None:
         """Bring the picture to a moment to hold: on the way if it lies ahead, by a cut if not."""
@@ -211,14 +213,13 @@ class ExchangeFitter:
         timeline.mat = goal
 
     # ── from stop to stop ────────────────────────────────────────────────────────────────────────────────
-    def _moving(self, beats: tuple[FitBeat, ...], motion: Motion, to_end: bool, wish: Wish | None) -> bool:
-        """Fit the ties of `beats`, and the way to the end of the exchange if that is asked; whether there was a tie."""
-        targets, after = self._targets(beats)
-        tail = after if to_end else None
+    def _moving(self, beats: tuple[FitBeat, ...], motion: Motion, tail: Tail | None, wish: Wish | None) -> bool:
+        """Fit the ties of `beats`, and the way behind them if there is one; whether there was a tie."""
+        targets, _ = self._targets(beats)
         path = solver_input(self.playback, targets, motion, tail)
         if wish is not None:
             wish = Wish(max(wish.seconds - float(path.fixed), 0.0), wish.limit)
-        plan = best_plan(path.intervals, path.rooms, self.style.weights, wish if to_end else None, path.stood)
+        plan = best_plan(path.intervals, path.rooms, self.style.weights, wish, path.stood)
         self.cost += plan.cost
         planned = list(zip(path.intervals, plan.choices, strict=True))
         ways: list[Target | Tail] = [*targets, *([tail] if tail else [])]
@@ -232,6 +233,20 @@ class ExchangeFitter:
         if plan.too_long:
             self.shortfalls.append(shortfalls.too_long(beats[0].id if beats else "", plan.too_long))
         return bool(targets)
+
+    def _tail_of(self, beats: tuple[FitBeat, ...], later: Sequence[tuple[FitBeat, ...]]) -> Tail | None:
+        """The way behind the last stop of `beats`: to the end of the exchange, or, where other beats follow, as far as
+        their words leave to it of the way to what they are tied to."""
+        targets, tail = self._targets(beats)
+        if not later:
+            return tail
+        start = targets[-1].mat if targets else self.timeline.mat
+        ahead = ahead_of(later, self.voice, start, self.exchange.end)
+        words = tail.out - (targets[-1].due if targets else self.timeline.shown)
+        if ahead is None or words <= 0:
+            return None
+        way = (ahead.mat - start) * words / (words + ahead.words)
+        return replace(tail, end=start + way, free=0.0) if way < words * self.style.base_rate else None
 
     def _targets(self, beats: tuple[FitBeat, ...]) -> tuple[list[Target], Tail]:
         """The stops that can be met in order, and what comes after them, if the voice never waited."""

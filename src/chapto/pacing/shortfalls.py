@@ -54,6 +54,12 @@ def outlasted(beat: str, word: int, seconds: Fraction) -> Shortfall:
     return Shortfall(beat, word, more, sentence, Lack.BEYOND, more)
 
 
+def stood_still(beat: str, word: int, seconds: Fraction, most: Fraction) -> Shortfall:
+    """The picture stands for `seconds` with nothing drawn on it; beyond `most` it is dull."""
+    sentence = f"The picture stands for {float(seconds):.1f} s with nothing drawn on it."
+    return Shortfall(beat, word, seconds, sentence, Lack.STILL, seconds - most)
+
+
 def too_long(beat: str, over: float) -> Shortfall:
     """The exchange passes its part of a length that is a limit."""
     seconds = rounded_up(over)

@@ -8,9 +8,8 @@ from fractions import Fraction
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Beat, words_of
-from chapto.pacing.fitted import Shortfall
+from chapto.pacing.fitted import Lack, Shortfall
 from chapto.pacing.spoken import SpokenLine, estimate
-from chapto.pacing.styles import HouseStyle
 from chapto.programme.angles import AngleTrack
 from chapto.programme.cautions import place_cautions
 from chapto.programme.knowledge import Knowledge, shipped_knowledge
@@ -21,9 +20,10 @@ from chapto.programme.placed_marks import place_marks
 from chapto.programme.placing import place_blocks
 from chapto.programme.programme import Programme
 from chapto.programme.readings import NOTHING_READ, Readings
+from chapto.programme.section_styles import unknown_styles
 from chapto.programme.sections import fit_script
+from chapto.programme.stills import stills
 
-DEFAULT = "stop-and-talk"
 Voices = Mapping[str, SpokenLine]
 
 
@@ -42,22 +42,22 @@ def compile_programme(
     cautions, house styles and rules come from `known`, by default what ships; marks are drawn by `readings`. Reads no
     disk and has no other input."""
     known = known or shipped_knowledge()
-    style, fps, lexicon = known.styles.get(b.style), b.format.fps, known.lexicon
+    fps, lexicon = b.format.fps, known.lexicon
     lines = {beat.id: line_for(b, beat, voices) for _, beat in b.beats()}
     track = AngleTrack(b)
-    fitted = fit_script(b, lines, style or known.styles[DEFAULT], track)
+    fitted = fit_script(b, lines, known.styles, track)
+    lacks = (*_unknown(b, known), *(x for part in fitted for x in part.shortfalls))
     blocks = place_blocks(b, fitted, lines, track)
     bare = Programme(fps, blocks, (), (), known=known)
     sections, time_map = bare.sections, bare.time_map
     if not bare.frames:
-        return replace(bare, shortfalls=(*_unknown(b, style), *(x for part in fitted for x in part.shortfalls)))
+        return replace(bare, shortfalls=lacks)
     words = tuple(word for block in blocks for word in block.words)
     marks, unplaced = place_marks(b, time_map, sections, words, bare.insets, readings.tracks)
     made = replace(
         bare,
         labels=place_labels(b, lexicon, time_map, sections, _first_shown(bare.ties, fps)),
         chapters=tuple(Chapter(s.title, s.start) for s in sections if s.title and s.end > s.start),
-        shortfalls=(*_unknown(b, style), *(x for part in fitted for x in part.shortfalls)),
         names=place_names(b, sections, words, fps, time_map.mat_at),
         cautions=place_cautions(b, lexicon, sections, bare.frames, words),
         marks=marks,
@@ -66,7 +66,14 @@ def compile_programme(
     )
     # What was worked out for the bare one is the same for the whole.
     made.__dict__.update({k: v for k, v in bare.__dict__.items() if k not in made.__dict__})
-    return made
+    return _with_stills(made, lacks)
+
+
+def _with_stills(p: Programme, lacks: tuple[Shortfall, ...]) -> Programme:
+    """With what does not fit, and what stands too long as its marks are."""
+    found = replace(p, shortfalls=(*lacks, *stills(p)))
+    found.__dict__.update({k: v for k, v in p.__dict__.items() if k not in found.__dict__})
+    return found
 
 
 def read_anew(b: Breakdown, programme: Programme, readings: Readings) -> Programme:
@@ -77,7 +84,7 @@ def read_anew(b: Breakdown, programme: Programme, readings: Readings) -> Program
     marks, unplaced = place_marks(b, programme.time_map, programme.sections, words, programme.insets, readings.tracks)
     made = replace(programme, marks=marks, unplaced=unplaced, readings=readings)
     made.__dict__.update({k: v for k, v in programme.__dict__.items() if k not in made.__dict__})
-    return made
+    return _with_stills(made, tuple(s for s in programme.shortfalls if s.lack is not Lack.STILL))
 
 
 def _first_shown(ties: tuple[PlacedTie, ...], fps: Fraction) -> dict[str, int]:
@@ -89,8 +96,6 @@ def _first_shown(ties: tuple[PlacedTie, ...], fps: Fraction) -> dict[str, int]:
     return found
 
 
-def _unknown(b: Breakdown, style: HouseStyle | None) -> tuple[Shortfall, ...]:
-    if style is not None:
-        return ()
-    sentence = f"The house style “{b.style}” is not on this machine; “{DEFAULT}” is used."
-    return (Shortfall("", 0, Fraction(0), sentence),)
+def _unknown(b: Breakdown, known: Knowledge) -> tuple[Shortfall, ...]:
+    said = "The house style “{}” is not on this machine; another one is used."
+    return tuple(Shortfall("", 0, Fraction(0), said.format(name)) for name in unknown_styles(b, known.styles))

@@ -46,21 +46,15 @@ def parts_of(beat: Beat, line: SpokenLine, pace: Fraction | None) -> Iterator[Be
     for (first, treatment), end in zip(turns, ends, strict=True):
         if isinstance(treatment, Pace):
             pace = treatment.rate or None
-        until = _cut_back(treatment, line, first, end) if first else end
-        if until < end:
+        if first and isinstance(treatment, Cutaway) and treatment.seconds and not treatment.inset:
+            over = line.words[first][0] + treatment.seconds
+            until = next((i for i in range(first + 1, end) if line.words[i][0] >= over), end)
             yield BeatPart(beat, first, until, structs.replace(treatment, seconds=Fraction(0)), pace)
-            yield BeatPart(beat, until, end, before, pace)
+            if until < end:
+                yield BeatPart(beat, until, end, before, pace)
         else:
             yield BeatPart(beat, first, end, treatment, pace)
             before = treatment
-
-
-def _cut_back(treatment: Treatment | None, line: SpokenLine, first: int, end: int) -> int:
-    """The word at which a cutaway that begins at word `first` is over."""
-    if not isinstance(treatment, Cutaway) or not treatment.seconds or treatment.inset:
-        return end
-    over = line.words[first][0] + treatment.seconds
-    return next((i for i in range(first + 1, end) if line.words[i][0] >= over), end)
 
 
 def part_line(line: SpokenLine, part: BeatPart) -> SpokenLine:

@@ -21,6 +21,7 @@ from chapto.pacing.styles import HouseStyle, allowing
 from chapto.programme.angles import AngleTrack
 from chapto.programme.framing_sections import card, credits_card, introduction_span, opening_span, recap
 from chapto.programme.parts_of_beats import BeatPart, part_line, parts_of, put_together
+from chapto.programme.section_styles import Styles, style_of
 
 Lines = Mapping[str, SpokenLine]
 Same = TypeVar("Same")
@@ -28,20 +29,20 @@ WISH_STEP = 10
 """Shares of a wished length are put on this many parts of a second, so that a small edit leaves the others alone."""
 
 
-def fit_script(b: Breakdown, lines: Lines, style: HouseStyle, track: AngleTrack) -> tuple[Fitted, ...]:
-    """Every section of `b`, fitted; a wished length is shared out over the exchanges by weight."""
-    style, idle = _one(style), _one(idle_spans(b))
-    natural = [fit_section(b, s, lines, style, track, idle) for s in b.script]
+def fit_script(b: Breakdown, lines: Lines, styles: Styles, track: AngleTrack) -> tuple[Fitted, ...]:
+    """Every section of `b` in its house style, fitted; a wished length is shared out over the exchanges by weight."""
+    idle, own = _one(idle_spans(b)), [_one(style_of(b, s, styles)) for s in b.script]
+    natural = [fit_section(b, s, lines, style, track, idle) for s, style in zip(b.script, own, strict=True)]
     if not b.target:
         return tuple(natural)
     wished = shares(b, [part.seconds for part in natural])
     return tuple(
         fit_section(b, s, lines, style, track, idle, wish=wish) if wish is not None else part
-        for s, part, wish in zip(b.script, natural, wished, strict=True)
+        for s, style, part, wish in zip(b.script, own, natural, wished, strict=True)
     )
 
 
-@lru_cache(maxsize=16)
+@lru_cache(maxsize=64)
 def _one(same: Same) -> Same:
     """One object for equal ones, so that comparing it with itself costs nothing for each of a thousand sections."""
     return same

@@ -25,7 +25,7 @@ from chapto.document.script import Beat, Section
 from chapto.pacing.fitted import Shortfall
 from chapto.pacing.offers import offers, section_offers
 from chapto.programme.budget import block_budgets
-from chapto.programme.ways_out import WayOut
+from chapto.programme.ways.way import WayOut
 
 
 class Script(QScrollArea):

@@ -15,7 +15,8 @@ from chapto.app.widgets import button, label
 from chapto.pacing.fitted import Lack, Shortfall
 from chapto.paint.colours import TIES
 from chapto.programme.programme import TieState
-from chapto.programme.ways_out import WayOut, ways_out
+from chapto.programme.ways.find import ways_out
+from chapto.programme.ways.way import WayOut
 
 KEYS = ("Alt+1", "Alt+2", "Alt+3")
 

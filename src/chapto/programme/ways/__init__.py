@@ -1,0 +1,1 @@
+"""Ways out of what does not fit: each tried before it is offered."""
