@@ -127,7 +127,7 @@ def test_every_claim_is_in_the_log(spoken_of: SpokenOf, school: School) -> None:
                 own = technique.name(school).casefold()
                 assert item in around or item == technique.id or name in own, (name, text)
         # Outcomes: only those of its own kind.
-        landed = re.search(r"\b(lands?|gets? it|works|finish(es)?|ends? up|comes? out|taps|wins?)\b", text)
+        landed = re.search(r"\b(lands?|gets? it|works|finish(es)?|ends? (up|in)|comes? out|taps?|wins?)\b", text)
         stopped = re.search(
             r"\b(stops?|defends?|shuts?|holds? it off|has the answer|keeps? it from|not land|nothing)\b", text
         )

@@ -34,7 +34,7 @@ def hurried(tmp_path_factory: pytest.TempPathFactory) -> Breakdown:
 
 def test_each_of_three_ways_out_of_a_late_word_removes_it_and_the_cheapest_comes_first(hurried: Breakdown) -> None:
     late = lacking(hurried, Lack.LATE)
-    assert len(late) > 4
+    assert len(late) >= 4
     for shortfall in late:
         ways = ways_out(hurried, shortfall, {})
         assert 2 <= len(ways) <= 3 and [w.cost for w in ways] == sorted(w.cost for w in ways)
@@ -52,11 +52,11 @@ def test_each_of_three_ways_out_of_a_late_word_removes_it_and_the_cheapest_comes
 
 
 def test_a_clause_is_cut_with_as_many_words_as_the_picture_lacks(hurried: Breakdown) -> None:
-    shortfall = next(s for s in lacking(hurried, Lack.LATE) if s.beat == "b15")
+    shortfall = next(s for s in lacking(hurried, Lack.LATE) if s.beat == "b11")
     cut = next(w for w in ways_out(hurried, shortfall, {}) if w.text.startswith("Cut"))
-    assert cut.text == "Cut “He drives across” (3 words)"
-    assert "He drives across" in hurried.find_beat("b15")[1].text
-    assert "He drives across" not in cut.change(hurried).find_beat("b15")[1].text
+    assert cut.text == "Cut “same leg” (2 words)"
+    assert "same leg" in hurried.find_beat("b11")[1].text
+    assert "same leg" not in cut.change(hurried).find_beat("b11")[1].text
 
 
 def test_a_moment_that_is_gone_is_reached_by_going_again_holding_or_saying_it_sooner() -> None:

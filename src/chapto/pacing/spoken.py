@@ -11,6 +11,8 @@ from chapto.pacing.breaks import PHRASE, phrases_inside
 
 COMMA_PAUSE, STOP_PAUSE = Fraction(18, 100), Fraction(38, 100)
 """Seconds of silence after a comma or dash and after a sentence (common practice)."""
+MOST_PAUSES = Fraction(3, 10)
+"""Share of a line that its pauses take at most."""
 _CLAUSE, _SENTENCE = (",", ";", ":", "–", "—"), (".", "!", "?", "…")
 
 
@@ -58,18 +60,22 @@ def pause_after(word: str) -> Fraction:
 def estimate(text: str, pace: int) -> SpokenLine:
     """Word times of `text` at `pace` words a minute, long words taking their share, pauses at punctuation.
 
-    The words alone take `60 · n / pace` seconds; pauses come on top, none after the last word.
+    A pace is measured over speech with its pauses: n words take `60 · n / pace` seconds in all. Pauses are shorter where
+    they would take more than `MOST_PAUSES` of that.
     """
     words = words_of(text)
     if not words:
         return SpokenLine((), Fraction(0))
     weights = [len(w) + 2 for w in words]
-    second = Fraction(60 * len(words), pace * sum(weights))
+    pauses = [pause_after(w) for w in words[:-1]] + [Fraction(0)]
+    total = Fraction(60 * len(words), pace)
+    shorter = min(Fraction(1), MOST_PAUSES * total / sum(pauses)) if sum(pauses) else Fraction(1)
+    second = (total - shorter * sum(pauses)) / sum(weights)
     at, times = Fraction(0), []
-    for word, weight in zip(words, weights, strict=True):
+    for pause, weight in zip(pauses, weights, strict=True):
         end = at + weight * second
         times.append((at, end))
-        at = end + pause_after(word)
+        at = end + shorter * pause
     return SpokenLine(tuple(times), times[-1][1])
 
 

@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import words_of
-from chapto.pacing.spoken import SpokenLine, pause_after
+from chapto.pacing.spoken import SpokenLine
 
 ENOUGH_WORDS = 40
 """Words from which on a pace is more than chance."""
@@ -16,8 +16,8 @@ ENOUGH_WORDS = 40
 
 @dataclass(frozen=True)
 class Recorded:
-    """Beats and seconds spoken by takes, of all that have words; `paces` are words a minute by narrator id, pauses
-    between phrases not counted, as far as enough was said."""
+    """Beats and seconds spoken by takes, of all that have words; `paces` are words a minute by narrator id, with
+    the pauses between phrases, as far as enough was said."""
 
     beats: int
     of_beats: int
@@ -35,7 +35,7 @@ def recorded(b: Breakdown, lines: Mapping[str, SpokenLine], taken: frozenset[str
         narrator = b.narrator(beat).id
         count, seconds = said.get(narrator, (0, Fraction(0)))
         line = lines[beat.id]
-        said[narrator] = (count + len(line.words), seconds + _talking(line, words_of(beat.text)))
+        said[narrator] = (count + len(line.words), seconds + max(line.words[-1][1] - line.words[0][0], Fraction(1, 10)))
     paces = {n: round(60 * c / s) for n, (c, s) in said.items() if c >= ENOUGH_WORDS and s > 0}
     return Recorded(
         len(own),
@@ -44,9 +44,3 @@ def recorded(b: Breakdown, lines: Mapping[str, SpokenLine], taken: frozenset[str
         sum((lines[x.id].seconds for x in beats), Fraction(0)),
         paces,
     )
-
-
-def _talking(line: SpokenLine, words: tuple[str, ...]) -> Fraction:
-    """Seconds from the first word to the last, less the pauses that `pacing.spoken.estimate` adds on its own."""
-    pauses = sum((pause_after(w) for w in words[:-1]), Fraction(0))
-    return max(line.words[-1][1] - line.words[0][0] - pauses, Fraction(1, 10))

@@ -17,6 +17,7 @@ from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.widgets import ground
 from chapto.app.write.bar import WriteBar
+from chapto.app.write.best_ways import BestWays
 from chapto.app.write.drafting import Drafting
 from chapto.app.write.forms_page import DRAFT_KEY
 from chapto.app.write.from_elsewhere import FromElsewhere
@@ -44,6 +45,7 @@ KEYS = (
     ("Alt+Up  Alt+Down", "move the beat; with Shift, the section"),
     ("Alt+N", "another narrator says the beat"),
     ("Alt+1 … Alt+3", "go a way out of what does not fit"),
+    ("Alt+0", "something to look at in every dull still"),
     ("Ctrl+L  Ctrl+P", "length of the video, what is on the picture"),
     *LACING_KEYS,
 )
@@ -83,6 +85,7 @@ class WritePage(QWidget):
         self.elsewhere.asks.connect(self._ask_about)
         self.incoming.taken.connect(self._bring_in)
         self.incoming.left.connect(self.leave_incoming)
+        self.best_ways = BestWays(studio, self)
         self._paper.addWidget(self.incoming)
         above = layouts.split(Qt.Orientation.Horizontal, screen, self._paper, sizes=(640, 540), stretch=(5, 4))
         below = QWidget()
@@ -114,6 +117,7 @@ class WritePage(QWidget):
             ("Alt+Shift+Up", partial(self.script.move_section, -1)),
             ("Alt+Shift+Down", partial(self.script.move_section, 1)),
             ("Alt+N", self.script.next_narrator),
+            ("Alt+0", self.best_ways.take),
             ("Alt+1", partial(self.script.take_way, 0)),
             ("Alt+2", partial(self.script.take_way, 1)),
             ("Alt+3", partial(self.script.take_way, 2)),

@@ -67,6 +67,7 @@ def about_section(b: Breakdown, section: Section) -> str:
     words = [
         *(["shown first"] if section.show_first else []),
         *(["once more"] if section.once_more else []),
+        *([section.style] if section.style else []),
         *([f"skips {float(sum(z - a for a, z in section.skips)):.1f} s"] if section.skips else []),
         *([f"allows {', '.join(allowed)}"] if allowed else []),
         f"{x.technique or 'exchange'} {clock_text(x.start)}–{clock_text(x.end)}",

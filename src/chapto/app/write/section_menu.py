@@ -56,6 +56,7 @@ class _Filling:
         self._what_it_is()
         if self.section.exchange and self.section.part is Part.TALK:
             self._around()
+            self._style()
             self._limits()
         self.menu.addSeparator()
         self._act("Take out", "take out the section", lambda b: edit_script.remove_section(b, s))
@@ -84,6 +85,16 @@ class _Filling:
                 into = deeper(self.menu, text)
                 for camera, named in (("", "The camera as it is found"), *((c, c) for c in cameras)):
                     self._field(named, "change the camera", field, camera, into)
+
+    def _style(self) -> None:
+        styles = self.studio.known.styles
+        into = deeper(self.menu, "House style")
+        whole = styles.get(self.studio.breakdown.style)
+        self._field(
+            f"As the breakdown’s{f', {whole.title}' if whole else ''}", "change the style here", "style", "", into
+        )
+        for name, style in styles.items():
+            self._field(style.title, "change the style here", "style", name, into)
 
     def _limits(self) -> None:
         s = self.section.id

@@ -18,6 +18,9 @@ from chapto.programme.programme import TieState
 from chapto.programme.ways.find import ways_out
 from chapto.programme.ways.way import WayOut
 
+MILD = (Lack.SILENT, Lack.LENGTH, Lack.STILL)
+"""What is dull rather than wrong."""
+FOR_ALL = "   Alt+0 takes the best way out of every such still."
 KEYS = ("Alt+1", "Alt+2", "Alt+3")
 
 
@@ -44,7 +47,8 @@ class Ways(QWidget):
         self.shortfall = shortfall
         self.setVisible(shortfall is not None)
         if shortfall is not None:
-            self._sentence.setText(shortfall.sentence)
+            more = FOR_ALL if shortfall.lack is Lack.STILL else ""
+            self._sentence.setText(shortfall.sentence + more)
         self.update()
 
     def show_ways(self, shortfall: Shortfall, ways: tuple[WayOut, ...]) -> None:
@@ -75,7 +79,7 @@ class Ways(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """A thread at the edge in the colour of what is wrong."""
         lack = self.shortfall.lack if self.shortfall else Lack.SILENT
-        state = TieState.LATE if lack in (Lack.SILENT, Lack.LENGTH) else TieState.BROKEN
+        state = TieState.LATE if lack in MILD else TieState.BROKEN
         painter = QPainter(self)
         painter.fillRect(2, 4, 3, self.height() - 8, QColor(TIES[state]))
         painter.end()
