@@ -86,6 +86,7 @@ def _chapto(folder: Path, production: object, places: object, sounds: object, sa
 
 def _ffmpeg(folder: Path, footage: Path, production: object, samples: dict[str, np.ndarray]) -> list[str]:
     """The same passages, labels and voice as one filter graph."""
+    from chapto.media.stretch import stretched
     from chapto.paint.application import application
     from chapto.paint.overlay import Overlay
     from chapto.render.file import ENCODINGS
@@ -95,6 +96,7 @@ def _ffmpeg(folder: Path, footage: Path, production: object, samples: dict[str, 
     voice = np.zeros(round(float(p.seconds) * 48_000) + 48_000, np.float32)
     for phrase in p.voice:
         part = samples[phrase.beat][round(phrase.voice_in * 48_000) : round(phrase.voice_out * 48_000)]
+        part = stretched(part, float(phrase.tempo))
         at = round(phrase.at * 48_000)
         voice[at : at + len(part)] += part
     with wave.open(str(folder / "voice.wav"), "wb") as out:

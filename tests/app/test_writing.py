@@ -22,6 +22,7 @@ from chapto.document import edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Part
 from chapto.media.readings import Readings
+from chapto.media.stretch import stretched
 from chapto.programme.programme import TieState
 from chapto.review.work import Stage
 from chapto.store.own_styles import drop_own, own_styles
@@ -212,7 +213,7 @@ def test_the_preview_stays_in_step_for_ten_minutes_and_plays_from_any_word(
         mix = studio.mix()
         for phrase in late:
             voice = studio.production.speeches[phrase.beat].samples
-            spoken = voice[round(phrase.voice_in * RATE) : round(phrase.voice_out * RATE)]
+            spoken = stretched(voice[round(phrase.voice_in * RATE) : round(phrase.voice_out * RATE)], float(phrase.tempo))
             start = round(phrase.at * RATE) - RATE
             heard = mix.read(start, len(spoken) + 2 * RATE).mean(axis=1)
             found = int(np.argmax(fftconvolve(heard, spoken[::-1], mode="valid")))

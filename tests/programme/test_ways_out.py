@@ -55,8 +55,8 @@ def test_a_clause_is_cut_with_as_many_words_as_the_picture_lacks(hurried: Breakd
     shortfall = next(s for s in lacking(hurried, Lack.LATE) if s.beat == "b11")
     cut = next(w for w in ways_out(hurried, shortfall, {}) if w.text.startswith("Cut"))
     assert cut.text == "Cut “same leg” (2 words)"
-    assert "same leg" in hurried.find_beat("b11")[1].text
-    assert "same leg" not in cut.change(hurried).find_beat("b11")[1].text
+    before, after = (sum(x.text.count("same leg") for _, x in b.beats()) for b in (hurried, cut.change(hurried)))
+    assert after == before - 1
 
 
 def test_a_moment_that_is_gone_is_reached_by_going_again_holding_or_saying_it_sooner() -> None:

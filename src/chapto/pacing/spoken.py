@@ -60,8 +60,8 @@ def pause_after(word: str) -> Fraction:
 def estimate(text: str, pace: int) -> SpokenLine:
     """Word times of `text` at `pace` words a minute, long words taking their share, pauses at punctuation.
 
-    A pace is measured over speech with its pauses: n words take `60 · n / pace` seconds in all. Pauses are shorter where
-    they would take more than `MOST_PAUSES` of that.
+    A pace is measured over speech with its pauses: n words take `60 · n / pace` seconds in all. Pauses take at most
+    `MOST_PAUSES` of that.
     """
     words = words_of(text)
     if not words:
