@@ -213,7 +213,9 @@ def test_the_preview_stays_in_step_for_ten_minutes_and_plays_from_any_word(
         mix = studio.mix()
         for phrase in late:
             voice = studio.production.speeches[phrase.beat].samples
-            spoken = stretched(voice[round(phrase.voice_in * RATE) : round(phrase.voice_out * RATE)], float(phrase.tempo))
+            spoken = stretched(
+                voice[round(phrase.voice_in * RATE) : round(phrase.voice_out * RATE)], float(phrase.tempo)
+            )
             start = round(phrase.at * RATE) - RATE
             heard = mix.read(start, len(spoken) + 2 * RATE).mean(axis=1)
             found = int(np.argmax(fftconvolve(heard, spoken[::-1], mode="valid")))

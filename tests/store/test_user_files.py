@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterator
 from fractions import Fraction
 from pathlib import Path
@@ -62,7 +63,7 @@ def test_one_entry_that_makes_no_sense_costs_no_other(tmp_path: Path) -> None:
 @pytest.mark.parametrize("field", Weights.__struct_fields__)
 def test_a_weight_that_is_new_in_chapto_loses_nobody_their_style(field: str) -> None:
     weights = {k: v for k, v in msgspec.to_builtins(house_styles()["run-through"].weights).items() if k != field}
-    rows = ", ".join(f"{k} = {v}" for k, v in weights.items())
+    rows = ", ".join(f"{k} = {json.dumps(v)}" for k, v in weights.items())
     styles_file().write_text(f'[mine]\nlike = "half-speed study"\ntitle = "Mine"\nweights = {{ {rows} }}\n')
     mine = users_knowledge().styles["mine"]
     assert getattr(mine.weights, field) == getattr(house_styles()["half-speed study"].weights, field)

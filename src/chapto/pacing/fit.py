@@ -235,8 +235,8 @@ class ExchangeFitter:
         return bool(targets)
 
     def _tail_of(self, beats: tuple[FitBeat, ...], later: Sequence[tuple[FitBeat, ...]]) -> Tail | None:
-        """The way behind the last stop of `beats`: to the end of the exchange, or, where other beats follow, as far as
-        their words leave to it of the way to what they are tied to."""
+        """The way behind the last stop of `beats`: to the end of the exchange. Where other beats follow it is the share
+        of these words in the way to what those are tied to."""
         targets, tail = self._targets(beats)
         if not later:
             return tail
