@@ -257,7 +257,7 @@ def test_a_word_that_comes_while_its_moment_is_still_held_is_not_called_late() -
     """The run-through style may hold a second at each place: one at the first moment is not enough for two seconds of
     words, but the second moment is held for them as well."""
     beat = FitBeat("b1", (Stop(1, F(2)), Stop(2, F("2.2"))), (0,))
-    got = fit(FitExchange(F(0), F(9), (beat,)), {"b1": line(0, 1.7, 3.7, end=4)}, RUN)
+    got = fit(FitExchange(F(0), F(8), (beat,)), {"b1": line(0, 1.7, 3.7, end=4)}, RUN)
     assert got.shortfalls == () and [t.said for t in got.ties] == [t.shown for t in got.ties] == [2, 4]
     assert len([x for x in got.legs if x.kind is Kind.HOLD]) == 2
 

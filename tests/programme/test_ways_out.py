@@ -16,6 +16,7 @@ from chapto.document.script import words_of
 from chapto.document.treatments import Hold, TextCard
 from chapto.pacing.fitted import Lack, Shortfall
 from chapto.programme.compile import compile_programme
+from chapto.programme.placed import TieState
 from chapto.programme.ways.find import ways_out
 from tests.document.samples import small
 
@@ -87,9 +88,34 @@ def test_a_long_silence_is_allowed_or_its_picture_skipped() -> None:
     assert len(silent) == 2
     for shortfall in silent:
         ways = ways_out(b, shortfall, {})
-        assert len(ways) == 2
-        for way in ways:
+        assert len(ways) == 3
+        assert ways[-1].asks and len(way_beats(ways[-1].change(b))) == len(way_beats(b)) + 1
+        for way in ways[:-1]:
             assert shortfall.word not in {s.word for s in lacking(way.change(b), Lack.SILENT)}
+
+
+def way_beats(b: Breakdown) -> list[str]:
+    return [beat.id for _, beat in b.beats()]
+
+
+def test_a_long_silence_in_a_slow_study_can_run_at_full_speed() -> None:
+    b = edit_log.change_exchange(edit_breakdown.set_style(small(), "half-speed study"), "x1", end=F("20.5"))
+    (silent,) = [s for s in lacking(b, Lack.SILENT) if s.word == 9]
+    ways = ways_out(b, silent, {}, most=9)
+    fast = next(w for w in ways if w.family == "1×")
+    p = compile_programme(checked(fast.change(b)), {})
+    assert p.passages[-1].rate == 1 and p.seconds < compile_programme(b, {}).seconds - 4
+
+
+def test_a_tie_at_the_very_end_of_a_file_is_met_and_one_that_nobody_filmed_is_reported() -> None:
+    end = small().footage[0].mat_out
+    b = edit_log.change_exchange(edit_log.change_moment(small(), "m1", at=end), "x1", start=end - 8, end=end)
+    p = compile_programme(b, {})
+    assert [t.state for t in p.ties] == [TieState.MET] and lacking(b, Lack.UNFILMED) == []
+    later = edit_log.change_moment(small(), "m1", at=end + 3)
+    later = edit_log.change_exchange(later, "x1", start=end - 8, end=end + 4)
+    (unseen,) = lacking(later, Lack.UNFILMED)
+    assert [w.text for w in ways_out(later, unseen, {})] == ["Untie “here”"]
 
 
 def test_a_limit_that_is_passed_is_moved_softened_or_met_with_fewer_words(hurried: Breakdown) -> None:

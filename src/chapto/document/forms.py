@@ -17,6 +17,8 @@ from chapto.document.script import Beat, BeatKind, Part, Section
 
 SHIPPED = Path(__file__).parent / "forms.toml"
 OPENS = {Part.OPENING: BeatKind.OPENING, Part.INTRODUCTION: BeatKind.OPENING}
+STARTS = {Part.OPENING: "Opening", Part.INTRODUCTION: "Who is who"}
+"""The chapter that begins with such a part."""
 CLOSES = {Part.RECAP: (BeatKind.RULE, BeatKind.ASK), Part.CREDITS: (BeatKind.THANKS,)}
 
 
@@ -69,7 +71,15 @@ def lay_out(b: Breakdown, name: str) -> Breakdown:
     for part in form.after:
         if part not in parts:
             b = _with_section(b, Section(id="", part=part), CLOSES[part])
-    return _voiced(b, form)
+    return _voiced(_from_the_start(b), form)
+
+
+def _from_the_start(b: Breakdown) -> Breakdown:
+    """With a chapter at 0:00, which lists of chapters have to begin with (common practice)."""
+    if not b.script or b.script[0].title:
+        return b
+    first = b.script[0]
+    return replace(b, script=(replace(first, title=STARTS.get(first.part, b.title)), *b.script[1:]))
 
 
 def _grouped(b: Breakdown, form: Form, untold: list[Exchange]) -> list[tuple[str, list[Exchange]]]:

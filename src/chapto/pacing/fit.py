@@ -182,11 +182,7 @@ class ExchangeFitter:
             if wait > 0:
                 pause_at = max((p for p in beat.phrases if since < p <= stop.word), default=stop.word)
                 saying.wait(pause_at, wait)
-            if wait > style.longest_pause:
-                over = float(wait - style.longest_pause)
-                self.shortfalls.append(
-                    shortfalls.too_silent(beat, stop.word, wait, over, "before this moment", style.title)
-                )
+            self._silent_for(beat, stop.word, wait, max(float(wait - style.longest_pause), 0.0), "before this moment")
             due, since = due + wait, stop.word
             self._round(ring, stop.mat, due)
             self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, timeline.shown))
@@ -319,13 +315,14 @@ class ExchangeFitter:
         grown, self.late = max(-wait - self.late, ZERO), max(-wait, ZERO)
         if wait > 0:
             saying.wait(t.pause_at, wait)
-            if choice.silence_over:
-                before = "before this moment"
-                self.shortfalls.append(
-                    shortfalls.too_silent(t.beat, t.word, wait, choice.silence_over, before, self.style.title)
-                )
+            self._silent_for(t.beat, t.word, wait, choice.silence_over, "before this moment")
         if wait < 0:
             self.shortfalls.append(shortfalls.too_many_words(t.beat, line, t.word, -wait, grown))
+
+    def _silent_for(self, beat: FitBeat, word: int, wait: Fraction, over: float, where: str) -> None:
+        """Report a silence of which `over` seconds are more than the style allows."""
+        if over > 0:
+            self.shortfalls.append(shortfalls.too_silent(beat, word, wait, over, where, self.style.title))
 
     # ── ends ─────────────────────────────────────────────────────────────────────────────────────────────
     def leave_words_out(self, beat: FitBeat, motion: Motion, *, tied: bool) -> None:
@@ -361,13 +358,10 @@ class ExchangeFitter:
         beyond = max(left, beyond if beyond > STUMBLE else ZERO)
         if beyond > 0:
             timeline.move(Kind.RUN, beyond * motion.base, motion.base)
-        if left < 0 and choice.silence_over and self.exchange.beats:
+        if left < 0 and self.exchange.beats:
             beat = self.exchange.beats[-1]
             last = len(self.voice[beat.id].words) - 1
-            after = "after the last word"
-            self.shortfalls.append(
-                shortfalls.too_silent(beat, last, -left, choice.silence_over, after, self.style.title)
-            )
+            self._silent_for(beat, last, -left, choice.silence_over, "after the last word")
 
     def _inset(self, cutaway: Cutaway, begun: Fraction) -> None:
         """The small second picture of a beat, while it is said or for as long as was chosen."""

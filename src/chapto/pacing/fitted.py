@@ -106,6 +106,7 @@ class Lack(StrEnum):
     ELSEWHERE = "the picture is elsewhere"
     SILENT = "a silence longer than the style's"
     LENGTH = "longer than wished"
+    UNFILMED = "no camera saw the moment"
     BEYOND = "the picture runs into what comes after"
     STILL = "the picture stands too long with nothing drawn on it"
 

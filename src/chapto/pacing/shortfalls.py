@@ -54,6 +54,12 @@ def outlasted(beat: str, word: int, seconds: Fraction) -> Shortfall:
     return Shortfall(beat, word, more, sentence, Lack.BEYOND, more)
 
 
+def never_filmed(beat: str, word: int) -> Shortfall:
+    """No camera ran at the tied moment."""
+    sentence = "No camera saw this moment; tie the word to another one, or move the moment."
+    return Shortfall(beat, word, Fraction(0), sentence, Lack.UNFILMED)
+
+
 def stood_still(beat: str, word: int, seconds: Fraction, most: Fraction) -> Shortfall:
     """The picture stands for `seconds` with nothing drawn on it; beyond `most` it is dull."""
     sentence = f"The picture stands for {float(seconds):.1f} s with nothing drawn on it."

@@ -96,7 +96,8 @@ def solver_input(playback: PlaybackPlan, targets: Sequence[Target], motion: Moti
         fixed_in_all += held_there or ZERO
         both = (begins, ends)
         way = playback.interval(tail.end, voice, motion, both, style.longest_silence, since=at, tail=True)
-        intervals.append(replace(_breathing(way, tail.speech, tail.room), room=tail.free))
+        # Silence at an end is no reason to talk more slowly.
+        intervals.append(replace(_breathing(way, tail.speech, tail.room), linger=0.0, room=tail.free))
     return SolverInput(intervals, rooms, fixed_in_all, stood_first)
 
 

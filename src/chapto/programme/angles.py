@@ -52,6 +52,14 @@ class AngleTrack:
         i = bisect_right(self._starts, mat) - 1
         return self.spans[i].footage if i >= 0 and mat < self.spans[i].end else None
 
+    def seen_at(self, mat: Fraction) -> Fraction | None:
+        """The mat second whose picture shows `mat`: itself, the last picture of a file that ends there, or None where
+        nothing was filmed."""
+        if self.at(mat) is not None:
+            return mat
+        last = [c for c in self._b.footage if c.mat_out - 1 / c.fps < mat <= c.mat_out + 1 / c.fps]
+        return max((c.mat_out - 1 / c.fps for c in last), default=None)
+
     def filmed_until(self, mat: Fraction) -> Fraction:
         """The mat second up to which something was filmed without a break from `mat` on."""
         for span in self.spans[max(bisect_right(self._starts, mat) - 1, 0) :]:

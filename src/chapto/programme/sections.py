@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from dataclasses import replace
 from fractions import Fraction
 from functools import lru_cache
 from typing import TypeVar
@@ -13,7 +14,8 @@ from chapto.document.script import Part, Section, words_of
 from chapto.document.treatments import Run, left_to_the_fit
 from chapto.pacing.clean_replays import shown_around
 from chapto.pacing.fit import fit
-from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Stop
+from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Shortfall, Stop
+from chapto.pacing.shortfalls import never_filmed
 from chapto.pacing.skipping import Span, idle_in
 from chapto.pacing.solver import Wish
 from chapto.pacing.spoken import SpokenLine, phrase_starts
@@ -122,7 +124,7 @@ def _fit_section(
     if span is None:
         return card(section, lines, style)
     parts = parts_of_section(section, lines)
-    beats = tuple(_fit_beat(b, section, part) for part in parts)
+    beats = tuple(_fit_beat(b, section, part, track) for part in parts)
     wanted = FitExchange(*span, beats, _room_after(b, section, track))
     around = (section.show_first + section.once_more) * (wanted.end - wanted.start)
     limits = allowing(style, section.allow, slowest_camera(track, *span))
@@ -131,6 +133,7 @@ def _fit_section(
     skips = tuple((max(a, span[0]), min(z, span[1])) for a, z in section.skips if a < span[1] and z > span[0])
     fitted = _fit_once(wanted, said, limits, idle_in(wanted, idle, skips), skips, seconds, b.target_is_limit)
     fitted = put_together(fitted, lines)
+    fitted = replace(fitted, shortfalls=(*fitted.shortfalls, *_never_filmed(b, section, track)))
     first = section.first_camera if section.show_first else None
     return shown_around(fitted, wanted, first=first, once_more=section.more_camera if section.once_more else None)
 
@@ -161,6 +164,14 @@ def span_of(b: Breakdown, section: Section) -> Span | None:
         return None
     exchange = b.exchange(section.exchange)
     return exchange.start, exchange.end
+
+
+def _never_filmed(b: Breakdown, section: Section, track: AngleTrack) -> Iterator[Shortfall]:
+    """Ties to moments that no camera saw."""
+    for beat in section.beats:
+        for tie in beat.ties:
+            if b.footage and track.seen_at(b.moment(tie.moment).at) is None:
+                yield never_filmed(beat.id, tie.word)
 
 
 def _room_after(b: Breakdown, section: Section, track: AngleTrack) -> Fraction | None:
@@ -197,11 +208,12 @@ def parts_of_section(section: Section, lines: Lines) -> tuple[BeatPart, ...]:
     return tuple(found)
 
 
-def _fit_beat(b: Breakdown, section: Section, part: BeatPart) -> FitBeat:
+def _fit_beat(b: Breakdown, section: Section, part: BeatPart, track: AngleTrack) -> FitBeat:
     """Opening and introduction run on under their words where nothing else is asked for."""
     inside = range(part.first, part.end) if part.beat.turns else range(len(words_of(part.beat.text)))
     ties = (t for t in part.beat.ties if t.word in inside)
-    stops = tuple(Stop(t.word - part.first, b.moment(t.moment).at, t.hold_seconds) for t in ties)
+    at = {t.word: b.moment(t.moment).at for t in part.beat.ties}
+    stops = tuple(Stop(t.word - part.first, track.seen_at(at[t.word]) or at[t.word], t.hold_seconds) for t in ties)
     treatment = part.treatment
     led = treatment.moments()[:1] if treatment is not None else ()
     if treatment is None and section.part in (Part.OPENING, Part.INTRODUCTION):

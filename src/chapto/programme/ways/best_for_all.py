@@ -62,7 +62,7 @@ def best_for_all(
 
 def _first(ways: Iterator[WayOut], last: str) -> WayOut | None:
     first = None
-    for number, way in enumerate(ways, 1):
+    for number, way in enumerate((w for w in ways if not w.asks), 1):
         if way.family != last:
             return way
         first = first or way

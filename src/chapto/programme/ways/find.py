@@ -18,6 +18,7 @@ from chapto.programme.stills import section_stills
 from chapto.programme.ways.back_to_it import back_to_it
 from chapto.programme.ways.beyond import beyond
 from chapto.programme.ways.late import late
+from chapto.programme.ways.let_go import let_go
 from chapto.programme.ways.silent import silent
 from chapto.programme.ways.still import still
 from chapto.programme.ways.too_long import too_long
@@ -25,11 +26,13 @@ from chapto.programme.ways.way import Trouble, Try, WayOut
 
 WEIGHT = {
     Lack.LATE: 1000.0, Lack.PAST: 1000.0, Lack.ELSEWHERE: 1000.0, Lack.BEYOND: 30.0, Lack.LENGTH: 3.0, Lack.SILENT: 1.0,
-    Lack.STILL: 1.0,
+    Lack.STILL: 1.0, Lack.UNFILMED: 1000.0,
 }  # fmt: skip
 """How bad a second of each is."""
 BY_HAND = (Lack.STILL, Lack.BEYOND)
 """What is mostly mended by treatments, for which the fit pays nothing: only their own prices compare."""
+ASKED = 1e9
+"""What the creator has to do comes after everything Chapto can do."""
 Lines = dict[str, SpokenLine]
 
 
@@ -90,6 +93,8 @@ class Finder:
         match t.lack.lack:
             case Lack.LATE:
                 yield from late(t)
+            case Lack.UNFILMED:
+                yield from let_go(t)
             case Lack.PAST | Lack.ELSEWHERE:
                 yield from back_to_it(t)
             case Lack.SILENT:
@@ -109,6 +114,8 @@ class Finder:
             return None
         if b == t.b:
             return None
+        if tried.asks:
+            return WayOut(tried.text, tried.change, ASKED + tried.price, tried.family, asks=True)
         lines = lines_of(b, {**t.lines, **tried.lines})
         fitted = self.fitted(b, lines)
         lacks = self.lacks(b, fitted, lines)

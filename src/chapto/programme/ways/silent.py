@@ -6,22 +6,47 @@ from collections.abc import Iterator
 from fractions import Fraction
 from functools import partial
 
-from chapto.document import edit_pacing
+from chapto.document import edit_pacing, edit_script, edit_turns
+from chapto.document.breakdown import Breakdown
 from chapto.document.script import words_of
+from chapto.document.treatments import Pace
+from chapto.pacing.spoken import phrase_starts
 from chapto.programme.sections import span_of
-from chapto.programme.ways.way import Trouble, Try, rounded_up
+from chapto.programme.ways.way import MOVED, Trouble, Try, rounded_up
 
 
 def silent(t: Trouble) -> Iterator[Try]:
-    """More silence allowed, or less picture."""
+    """More silence allowed, less picture, the picture at full speed, or something said."""
     yield _longer_silence(t)
     yield from _less_picture(t)
+    yield from _at_full_speed(t)
+    say = partial(edit_script.add_beat, section_id=t.section.id, after=t.beat.id)
+    yield Try("talk", "Say something more here: a new beat", say, asks=True)
 
 
 def _longer_silence(t: Trouble) -> Try:
     seconds = rounded_up(t.lack.granted)
     change = partial(edit_pacing.allow_more, section_id=t.section.id, silence=seconds)
-    return Try("silence", f"Allow {float(seconds):g} s more without words", change, t.weights.pause * float(seconds))
+    heard = t.style.base_rate == 1
+    more = f"{float(seconds):g} s more"
+    text = f"Let the gym be heard for {more}" if heard else f"Allow {more} without words"
+    return Try("silence", text, change, t.weights.pause * float(seconds))
+
+
+def _at_full_speed(t: Trouble) -> Iterator[Try]:
+    """What is slow throughout run at full speed where nothing is said."""
+    if t.style.base_rate >= 1:
+        return
+    tied = [tie.word for tie in t.beat.ties if tie.word < t.lack.word]
+    starts = [w for w in phrase_starts(t.beat.text) if w <= t.lack.word and w > max(tied, default=-1)]
+    first = min(starts, default=t.lack.word)
+    end = next((w for w in phrase_starts(t.beat.text) if w > t.lack.word), len(words_of(t.beat.text)))
+
+    def run(b: Breakdown) -> Breakdown:
+        b = edit_turns.turn_at(b, t.beat.id, first, Pace(Fraction(1)))
+        return b if end >= len(words_of(t.beat.text)) else edit_turns.turn_at(b, t.beat.id, end, Pace(Fraction(0)))
+
+    yield Try("1×", "Run it at 1× here, with the sound of the gym", run, MOVED)
 
 
 def _less_picture(t: Trouble) -> Iterator[Try]:

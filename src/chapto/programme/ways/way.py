@@ -25,12 +25,13 @@ UNTIE = 40.0
 @dataclass(frozen=True, slots=True)
 class WayOut:
     """An edit in the creator's words, and what it costs in points of the house style. Of one `family` are ways that do
-    the same by more or less."""
+    the same by more or less. One that `asks` leads out only when the creator has done the rest."""
 
     text: str
     change: Edit
     cost: float
     family: str = ""
+    asks: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +44,7 @@ class Try:
     price: float = 0.0
     lines: dict[str, SpokenLine] = field(default_factory=dict)
     word: int | None = None
+    asks: bool = False
 
 
 @dataclass(frozen=True, slots=True)
