@@ -13,12 +13,15 @@ from pathlib import Path
 
 from chapto import __version__
 from chapto.cli import following, voice
+from chapto.cli.own_stdout import own_stdout
 from chapto.cli.said import known, say, told
 from chapto.errors import ChaptoError
 
 
 def main(arguments: list[str] | None = None) -> int:
     """Run `chapto`; returns the exit status."""
+    if arguments is None:
+        own_stdout()
     given = list(sys.argv[1:] if arguments is None else arguments)
     commands = ("demo", "new", "render", "inspect", "log", "align", "take", "listen", "track", "schema", "pictures")
     if not given or (given[0] not in commands and not given[0].startswith("-")):
