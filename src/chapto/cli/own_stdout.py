@@ -17,4 +17,4 @@ def own_stdout() -> None:
     except OSError:
         return
     encoding = getattr(sys.stdout, "encoding", None) or "utf-8"
-    sys.stdout = os.fdopen(ours, "w", encoding=encoding, line_buffering=os.isatty(ours))
+    sys.stdout = os.fdopen(ours, "w", 1 if os.isatty(ours) else -1, encoding=encoding)
