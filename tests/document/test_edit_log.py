@@ -108,7 +108,7 @@ def test_a_moment_that_a_skip_leads_to_can_be_taken_away() -> None:
 
 @pytest.mark.parametrize("kind", Treatment.__args__)
 def test_every_treatment_answers_what_is_asked_of_all(kind: type) -> None:
-    fields = {"moment": "m1", "at": Fraction(3), "one": Fraction(1), "other": Fraction(2), "text": "x"}
+    fields = {"moment": "m1", "at": Fraction(3), "one": Fraction(1), "other": Fraction(2), "text": "x", "photo": "o1"}
     made = kind(**{k: v for k, v in fields.items() if k in kind.__struct_fields__})
     assert made.problem() == ""
     for moment in made.moments():

@@ -20,11 +20,13 @@ from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 from chapto.app.jobs import Job
 from chapto.app.studio import Studio
 from chapto.document.edit_footage import change_footage, place_footage, stored_path
+from chapto.document.edit_photos import add_photo
 from chapto.document.footage import Footage
 from chapto.errors import Cancelled, ChaptoError
 from chapto.media.judging import Levels, Proposal, judged
 from chapto.media.one_clock import Placement, one_clock
 from chapto.media.opening import MediaError
+from chapto.media.photo_file import is_photo, photo_size
 from chapto.media.probe import MediaInfo, probe
 from chapto.media.proposals import from_signals, open_proposals
 from chapto.media.readings import Readings, readings
@@ -48,10 +50,11 @@ class Heard:
 
 @dataclass(frozen=True)
 class Brought:
-    """A file that was dropped or chosen: what it holds, or the sentence why it is not taken; its fingerprint."""
+    """A file that was dropped or chosen: what it holds (the size of a photo), or the sentence why it is not
+    taken; its fingerprint."""
 
     video: Path
-    info: MediaInfo | str
+    info: MediaInfo | tuple[int, int] | str
     mark: str
 
 
@@ -201,7 +204,8 @@ class FootageAnalysis(QObject):
                     raise Cancelled
                 progress(i / len(videos))
                 try:
-                    found.append(Brought(video, probe(video), fingerprint(video)))
+                    info = photo_size(video) if is_photo(video) else probe(video)
+                    found.append(Brought(video, info, fingerprint(video)))
                 except ChaptoError as error:
                     found.append(Brought(video, str(error), ""))
             return found
@@ -215,11 +219,22 @@ class FootageAnalysis(QObject):
             if isinstance(one.info, str):
                 refused.append(one.info)
                 continue
+            if isinstance(one.info, tuple):
+                self._put_photo(one.video, one.info, one.mark)
+                continue
             put = partial(with_footage, video=one.video, info=one.info, project_folder=folder, mark=one.mark)
             self._studio.edit(f"bring in {one.video.name}", put)
         self._files.find()
         if refused:
             self._studio.message.emit("  ".join(refused))
+
+    def _put_photo(self, path: Path, size: tuple[int, int], mark: str) -> None:
+        add = partial(
+            add_photo, name=path.stem, path=stored_path(path, self._studio.session.folder), fingerprint=mark,
+            width=size[0], height=size[1],
+        )  # fmt: skip
+        if self._studio.edit(f"bring in {path.name}", add):
+            self._studio.message.emit(f"“{path.stem}” is a photo: show it under a beat with Ctrl+E in Write.")
 
     # ── files that move ──────────────────────────────────────────────────────────────────────────────────
     def _look_for_moved(self) -> None:

@@ -13,7 +13,8 @@ from chapto.media.cache import cache_folders, is_known_whole, make_room
 from chapto.media.pictures import FootagePictures
 from chapto.media.proxy import make_proxy, proxy_path
 from chapto.media.sound import FootageSound, load_sound
-from chapto.render.media_places import media_places
+from chapto.paint.photos import Photos
+from chapto.render.media_places import media_places, photo_places
 from chapto.store.session import Session
 
 
@@ -37,6 +38,7 @@ class FootageFiles(QObject):
         self._found_for: dict[str, tuple[str, str]] = {}
         self._sound_of: dict[str, tuple[str, str]] = {}
         self.places, self.missing = media_places(session.breakdown, session.path)
+        self.photos = Photos(photo_places(session.breakdown, session.path)[0])
         self.pictures = FootagePictures({})
         self.sounds: dict[str, FootageSound] = {}
         self._sound_damaged.connect(self._load_sound_again)
@@ -58,6 +60,8 @@ class FootageFiles(QObject):
         b = self._session.breakdown
         self._found_for = _files(b)
         self.places, self.missing = media_places(b, self._session.path)
+        photos, without = photo_places(b, self._session.path)
+        self.photos, self.missing = Photos(photos), (*self.missing, *without)
         self.sounds = {k: v for k, v in self.sounds.items() if self._sound_of.get(k) == self._found_for.get(k)}
         self.pictures.close()
         self.pictures = FootagePictures(self.places)
@@ -152,4 +156,5 @@ class FootageFiles(QObject):
 
 def _files(b: Breakdown) -> dict[str, tuple[str, str]]:
     """Place and fingerprint of every file, by footage id: what files, sounds and pictures hang on."""
-    return {c.id: (c.path, c.fingerprint) for c in b.footage}
+    footage = {c.id: (c.path, c.fingerprint) for c in b.footage}
+    return footage | {p.id: (p.path, p.fingerprint) for p in b.photos}

@@ -26,12 +26,21 @@ STILL = (Kind.HOLD, Kind.CARD)
 
 
 @dataclass(frozen=True, slots=True)
+class PhotoCard:
+    """A photo (by id) on a card, perhaps with another one `beside` it; a `push` slowly comes nearer."""
+
+    photo: str
+    beside: str = ""
+    push: bool = False
+
+
+@dataclass(frozen=True, slots=True)
 class Passage:
     """`frames` watch frames from `watch_in` on, showing `footage` from `mat_in` on at `rate`.
 
-    Times are exact mat seconds; `rate` is mat seconds a watch second (0 for a held picture, below 0 in a loop that
-    goes back); `fps` is the programme's; `text` is what stands on a card. Both ranges are half-open: `mat_out` and
-    `watch_out` belong to what follows.
+    Times are exact mat seconds; `rate` is mat seconds a watch second (0 for a held picture, below 0 in a loop that goes
+    back); `fps` is the programme's; `text` or a `photo` is what stands on a card. Both ranges are half-open: `mat_out`
+    and `watch_out` belong to what follows.
     """
 
     kind: Kind
@@ -42,6 +51,7 @@ class Passage:
     frames: int
     fps: Fraction
     text: str = ""
+    photo: PhotoCard | None = None
 
     def __post_init__(self) -> None:
         if self.frames <= 0 or self.watch_in < 0:
@@ -86,6 +96,7 @@ class Piece:
     rate: Fraction
     seconds: Fraction
     text: str = ""
+    photo: PhotoCard | None = None
 
 
 def lay(pieces: Iterable[Piece], fps: Fraction) -> tuple[Passage, ...]:
@@ -102,6 +113,10 @@ def lay(pieces: Iterable[Piece], fps: Fraction) -> tuple[Passage, ...]:
         total += piece.seconds
         end = frames_from_seconds(total, fps)
         if end > at:
-            laid.append(Passage(piece.kind, piece.footage, piece.mat_in, piece.rate, at, end - at, fps, piece.text))
+            laid.append(
+                Passage(
+                    piece.kind, piece.footage, piece.mat_in, piece.rate, at, end - at, fps, piece.text, piece.photo
+                )
+            )  # fmt: skip
         at = end
     return tuple(laid)

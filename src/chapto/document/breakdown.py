@@ -18,6 +18,7 @@ from chapto.document.footage import Angle, Footage
 from chapto.document.marks import Anchor, Figure, Mark
 from chapto.document.mattime import exact
 from chapto.document.people import Athlete, Narrator, Side, SpokenOf
+from chapto.document.photos import Photo
 from chapto.document.script import Beat, Section
 from chapto.document.takes import Take
 from chapto.errors import ChaptoError
@@ -73,6 +74,7 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     second: Athlete = Athlete(name="Second", kit_colour="#3AA6B5")
     narrators: tuple[Narrator, ...] = (Narrator(id="n1", name="Narrator"),)
     footage: tuple[Footage, ...] = ()
+    photos: tuple[Photo, ...] = ()
     people: tuple[Person, ...] = ()
     conditions: tuple[Condition, ...] = ()
     angles: tuple[Angle, ...] = ()
@@ -108,6 +110,10 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     def camera(self, footage_id: str) -> Footage:
         """The footage with that id; `DocumentError` when there is none."""
         return by_id(self.footage, footage_id, "footage")
+
+    def photo(self, photo_id: str) -> Photo:
+        """The photo with that id; `DocumentError` when there is none."""
+        return by_id(self.photos, photo_id, "photo")
 
     def anchor(self, anchor_id: str) -> Anchor:
         """The anchor with that id; `DocumentError` when there is none."""
@@ -164,6 +170,7 @@ def everything_named(b: Breakdown) -> tuple[HasId, ...]:
     lists: tuple[tuple[HasId, ...], ...] = (
         b.narrators,
         b.footage,
+        b.photos,
         b.people,
         b.conditions,
         b.rounds,

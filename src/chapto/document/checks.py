@@ -21,6 +21,7 @@ from chapto.document.bounds import (
 from chapto.document.breakdown import Breakdown, DocumentError, everything_named
 from chapto.document.footage import cameras_of
 from chapto.document.mark_checks import mark_problems
+from chapto.document.photo_checks import photo_problems, photos_shown
 from chapto.document.script import Beat, Section, words_of
 from chapto.document.takes_by_beat import take_problems
 from chapto.document.treatments import TextCard
@@ -52,6 +53,7 @@ def problems(breakdown: Breakdown) -> Iterator[str]:
     yield from _script(breakdown)
     yield from take_problems(breakdown)
     yield from mark_problems(breakdown)
+    yield from photo_problems(breakdown)
 
 
 def _frame(b: Breakdown) -> Iterator[str]:
@@ -104,6 +106,8 @@ def _footage(b: Breakdown) -> Iterator[str]:
         sane = 0 < c.duration <= LATEST and 0 < c.fps <= MAX_FPS and is_time(c.offset)
         if not sane or not -MAX_DRIFT <= c.drift <= MAX_DRIFT:
             yield f"The times of the footage “{c.name}” make no sense."
+        if not 0 <= c.lines <= MAX_SIDE:
+            yield f"The picture of the footage “{c.name}” can't have {c.lines} lines."
         if c.aspect and not 1 / MOST_ASPECT <= c.aspect <= MOST_ASPECT:
             yield f"The picture of the footage “{c.name}” can't have that shape."
         if not people.issuperset(c.seen):
@@ -165,7 +169,8 @@ def _script(b: Breakdown) -> Iterator[str]:
     exchanges, moments = {e.id for e in b.exchanges}, {m.id for m in b.moments}
     narrators = {n.id for n in b.narrators}
     cameras = set(cameras_of(b.footage))
-    around = (b.exchanges, b.moments, b.narrators, b.footage)
+    photos = {p.id for p in b.photos}
+    around = (b.exchanges, b.moments, b.narrators, b.footage, b.photos)
     if len(_sound) > REMEMBERED:
         _sound.clear()
     for section in b.script:
@@ -173,7 +178,7 @@ def _script(b: Breakdown) -> Iterator[str]:
         if known is not None and known[0] is section and all(x is y for x, y in zip(known[1], around, strict=True)):
             continue
         found = list(_section(section, exchanges, moments, narrators))
-        found += _cameras(section, cameras)
+        found += [*_cameras(section, cameras), *photos_shown(section, photos)]
         if not found:
             _sound[id(section)] = section, around
         yield from found
@@ -209,6 +214,8 @@ def _beat(beat: Beat, moments: set[str], narrators: set[str]) -> Iterator[str]:
     for card in beat.treatments():
         if isinstance(card, TextCard) and (problem := text_problem(card.text)):
             yield _text_sentence("card", card.text, problem)
+    if not 0 <= beat.overlap <= LONGEST_WAIT:
+        yield f"The beat “{beat.text[:30]}” can't begin {float(beat.overlap):g} s before the one above it is out."
     if beat.narrator and beat.narrator not in narrators:
         yield f"The beat “{beat.text[:30]}” belongs to a narrator who is not there."
     last = -1

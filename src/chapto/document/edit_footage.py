@@ -20,10 +20,10 @@ from chapto.document.named_cameras import cameras_along
 
 def add_footage(
     b: Breakdown, *, name: str, path: str, fingerprint: str, duration: Fraction, fps: Fraction,
-    offset: Fraction | None = None, aspect: Fraction = Fraction(0),
+    offset: Fraction | None = None, aspect: Fraction = Fraction(0), lines: int = 0,
 ) -> Breakdown:  # fmt: skip
     """With one more file. Without an `offset` it starts where the footage so far ends on the mat clock. `aspect` is the
-    width of its upright picture by the height, 0 where that is not known."""
+    width of its upright picture by the height, `lines` the height in pixels; 0 where that is not known."""
     if any(c.fingerprint == fingerprint for c in b.footage):
         raise DocumentError(f"“{name}” is in this breakdown already.")
     if offset is None:
@@ -31,7 +31,7 @@ def add_footage(
         offset = Fraction(-(-max(ends) // 60) * 60) if ends else Fraction(0)
     made = Footage(
         id=new_id(b, "f"), name=name, path=path, fingerprint=fingerprint, duration=duration, fps=fps, offset=offset,
-        aspect=aspect,
+        aspect=aspect, lines=lines,
     )  # fmt: skip
     return replace(b, footage=(*b.footage, made))
 

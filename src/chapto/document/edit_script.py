@@ -311,6 +311,11 @@ def change_beat_kind(b: Breakdown, beat_id: str, kind: BeatKind) -> Breakdown:
     return _change_beat(b, beat_id, lambda beat: replace(beat, kind=kind))
 
 
+def fall_in(b: Breakdown, beat_id: str, seconds: Fraction) -> Breakdown:
+    """With a beat beginning so many seconds before the one above it is out."""
+    return _change_beat(b, beat_id, lambda beat: replace(beat, overlap=seconds))
+
+
 def set_narrator(b: Breakdown, beat_id: str, narrator: str) -> Breakdown:
     """With a beat said by another narrator."""
     return _change_beat(b, beat_id, lambda beat: replace(beat, narrator=narrator))

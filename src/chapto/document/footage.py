@@ -13,10 +13,10 @@ from chapto.document.mattime import exact
 class Footage(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
     """A media file. `path` is relative to the project file; times are exact seconds.
 
-    `mat = offset + (1 + drift) · t`, where `t` counts from the file's own start (its earliest time stamp). Files of
-    one recorder share a `camera`; a `mirrored` one is shown and rendered turned back. `aspect` is the width of the
-    upright picture by its height, 0 where nobody looked yet; a `steady` one has the shaking of the camera taken out.
-    `seen` are ids of people.
+    `mat = offset + (1 + drift) · t`, where `t` counts from the file's own start (its earliest time stamp). Files of one
+    recorder share a `camera`; a `mirrored` one is shown and rendered turned back. `aspect` is the width of the upright
+    picture by its height, `lines` that height in pixels; 0 where nobody looked yet. A `steady` one has the shaking of
+    the camera taken out. `seen` are ids of people.
     """
 
     id: str
@@ -30,6 +30,7 @@ class Footage(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=T
     camera: str = ""
     mirrored: bool = False
     aspect: Fraction = exact("0")
+    lines: int = 0
     steady: bool = False
     clearance: Clearance = Clearance()
     seen: tuple[str, ...] = ()

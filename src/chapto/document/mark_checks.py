@@ -111,6 +111,8 @@ def _values(mark: Mark) -> Iterator[str]:
         yield f"The mark “{mark.kind}” can't stay for {float(mark.seconds):g} s."
     if not (isfinite(mark.size) and SMALLEST <= mark.size <= LARGEST):
         yield f"The mark “{mark.kind}” can't be that large."
+    if not 0 <= mark.ease <= LONGEST_WAIT:
+        yield f"The mark “{mark.kind}” can't take {float(mark.ease):g} s to come."
     if not LEAST_ZOOM <= mark.zoom <= MOST_ZOOM or not 0 < mark.before <= LONGEST_LOOK_BACK:
         yield f"The mark “{mark.kind}” can't magnify, or look back, that far."
     if mark.slip is not None and not all(isfinite(v) and 0 <= v <= 1 for v in mark.slip):

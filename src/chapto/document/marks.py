@@ -69,7 +69,8 @@ class Mark(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
 
     `words` stand on its slip, which is left out without any; with `fact` what was measured stands beside them. `slip`
     is where the creator put the slip's middle (0…1 of the programme's picture). `size` is a radius as a share of the
-    picture's height; `zoom` magnifies; `before` are mat seconds looked back.
+    picture's height; `zoom` magnifies, coming within `ease` watch seconds (0: at once); `before` are mat seconds looked
+    back.
 
     A cover comes with no word: it lies over its spot wherever the mat seconds `span` (half-open) of its footage are
     shown, or in the whole file where there is none.
@@ -91,6 +92,7 @@ class Mark(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
     state: MarkState | None = None
     size: float = 0.08
     zoom: Fraction = exact("2")
+    ease: Fraction = exact("0.5")
     before: Fraction = exact("1.5")
     span: tuple[Fraction, Fraction] | None = None
 

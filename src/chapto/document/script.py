@@ -37,6 +37,8 @@ class BeatKind(StrEnum):
     QUESTION = "question"
     INVITATION = "invitation to comment"
     CARE = "care"
+    STEP = "step"
+    VIEWERS = "question to the viewers"
 
 
 class Part(StrEnum):
@@ -76,13 +78,14 @@ class Turn(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
 
 class Beat(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
     """One line of commentary. `treatment` None leaves the picture to the fit; in `turns`, in the order of their words,
-    it changes inside the beat. `drafted` is the text as Chapto wrote it
-    from the log; while `text` is the same, nobody has touched it."""
+    it changes inside the beat. It begins `overlap` seconds before the one above it is out, when another voice says it.
+    `drafted` is the text as Chapto wrote it from the log; while `text` is the same, nobody has touched it."""
 
     id: str
     text: str
     kind: BeatKind = BeatKind.HAPPENED
     narrator: str = ""
+    overlap: Fraction = exact("0")
     ties: tuple[Tie, ...] = ()
     stamps: tuple[Stamp, ...] = ()
     treatment: Treatment | None = None
@@ -125,7 +128,8 @@ class Section(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=T
     """Beats under one exchange (by id), or over a title card when there is none. A title makes a chapter.
 
     The exchange can be shown once at full speed before the talk (`show_first`) and clean after it (`once_more`). Each
-    is seen from `first_camera` or `more_camera` (by name) where one is named. `skips` are mat spans (half-open, in
+    is seen from `first_camera` or `more_camera` (by name) where one is named. One that is shown `as_filmed` speaks for
+    itself: nobody talks over it, and its beats are the words that are heard in it. `skips` are mat spans (half-open, in
     order) left out of it. `style` names a house style of its own; `weight` is its part in a wished length of the whole.
     """
 
@@ -137,6 +141,7 @@ class Section(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=T
     once_more: bool = False
     first_camera: str = ""
     more_camera: str = ""
+    as_filmed: bool = False
     style: str = ""
     skips: tuple[tuple[Fraction, Fraction], ...] = ()
     allow: Allowance = msgspec.field(default_factory=Allowance)

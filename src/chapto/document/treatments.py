@@ -23,6 +23,10 @@ class PictureTreatment(msgspec.Struct, frozen=True):
         """Names of the cameras it asks for; others are found by the angle track."""
         return ()
 
+    def photos(self) -> tuple[str, ...]:
+        """Ids of the photos it shows."""
+        return ()
+
     def without(self, moment: str) -> Self | None:
         """What is left of it when a moment is no more; None when nothing is."""
         return self
@@ -54,6 +58,10 @@ class Hold(PictureTreatment, frozen=True, tag="hold", forbid_unknown_fields=True
     def moments(self) -> tuple[str, ...]:
         """The moment held, if one is named."""
         return (self.moment,) if self.moment else ()
+
+    def photos(self) -> tuple[str, ...]:
+        """Ids of the photos it shows."""
+        return ()
 
     def without(self, moment: str) -> Hold:
         """It holds where the picture is."""
@@ -108,6 +116,10 @@ class Skip(PictureTreatment, frozen=True, tag="skip", forbid_unknown_fields=True
     def moments(self) -> tuple[str, ...]:
         """The moment it leads to."""
         return (self.moment,) if self.moment else ()
+
+    def photos(self) -> tuple[str, ...]:
+        """Ids of the photos it shows."""
+        return ()
 
     def without(self, moment: str) -> Skip | None:
         """Without the moment it leads to there is nowhere to skip to: the fit decides."""
@@ -168,18 +180,41 @@ class SideBySide(PictureTreatment, frozen=True, tag="side by side", forbid_unkno
         return _rate_problem(self.rate)
 
 
+class ShowPhoto(PictureTreatment, frozen=True, tag="photo", forbid_unknown_fields=True):
+    """A photo (by id) in the place of the picture, for `seconds` of watch time (0: while the beat is said); with
+    another one `beside` it, each in one half. A `push` slowly comes nearer. As an `inset` it is small, and the footage
+    goes on."""
+
+    photo: str
+    beside: str = ""
+    push: bool = False
+    inset: bool = False
+    seconds: Fraction = exact("0")
+
+    def photos(self) -> tuple[str, ...]:
+        """Those it shows."""
+        return tuple(p for p in (self.photo, self.beside) if p)
+
+    def problem(self) -> str:
+        """It ends."""
+        if not 0 <= self.seconds <= LONGEST_WAIT:
+            return "A photo can't last less than nothing or over an hour."
+        return "A small photo has none beside it." if self.inset and self.beside else ""
+
+
 class TextCard(PictureTreatment, frozen=True, tag="card", forbid_unknown_fields=True):
     """A card with `text` while the beat is said."""
 
     text: str
 
 
-Treatment = Run | Slow | Hold | Again | Loop | Skip | Pace | Cutaway | SideBySide | TextCard
+Treatment = Run | Slow | Hold | Again | Loop | Skip | Pace | Cutaway | SideBySide | ShowPhoto | TextCard
 
 
 def left_to_the_fit(treatment: Treatment | None) -> bool:
     """Whether the fit decides how the picture moves under a beat. A small second picture leaves that open."""
-    return treatment is None or isinstance(treatment, Pace) or (isinstance(treatment, Cutaway) and treatment.inset)
+    small = isinstance(treatment, Cutaway | ShowPhoto) and treatment.inset
+    return treatment is None or isinstance(treatment, Pace) or small
 
 
 def _rate_problem(rate: Fraction) -> str:

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 from fractions import Fraction
 
-from chapto.clock.passage import Kind
+from chapto.clock.passage import Kind, PhotoCard
 from chapto.pacing.fitted import Inset, Leg, Phrase
 from chapto.pacing.saying import Saying
 from chapto.pacing.skipping import ShortClock, Span
@@ -55,10 +55,11 @@ class ExchangeTimeline:
             self.legs.append(still)
         self.shown += seconds
 
-    def card(self, text: str, seconds: Fraction) -> None:
-        """A card with words instead of the picture."""
+    def card(self, text: str | PhotoCard, seconds: Fraction) -> None:
+        """A card with words, or a photo, instead of the picture."""
         if seconds > 0:
-            self.legs.append(Leg(Kind.CARD, self.mat, ZERO, seconds, text))
+            words, photo = ("", text) if isinstance(text, PhotoCard) else (text, None)
+            self.legs.append(Leg(Kind.CARD, self.mat, ZERO, seconds, words, photo=photo))
             self.shown += seconds
 
     def stood(self) -> Fraction:

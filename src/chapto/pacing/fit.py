@@ -10,8 +10,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from fractions import Fraction
 
-from chapto.clock.passage import Kind
-from chapto.document.treatments import Cutaway, left_to_the_fit
+from chapto.clock.passage import Kind, PhotoCard
+from chapto.document.treatments import Cutaway, ShowPhoto, left_to_the_fit
 from chapto.pacing import shortfalls
 from chapto.pacing.ahead import ahead_of
 from chapto.pacing.exchange_timeline import ZERO, ExchangeTimeline
@@ -126,7 +126,16 @@ class ExchangeFitter:
         timeline.mat = back_to if treated.comes_back else timeline.mat
         if last:
             timeline.move(Kind.RUN, self._end() - timeline.mat, self.style.base_rate)
-        timeline.said += ZERO if later and later[0][0].runs_on else self.style.breath
+        timeline.said += self._after(beats[-1], later[0][0]) if later else self.style.breath
+
+    def _after(self, before: FitBeat, beat: FitBeat) -> Fraction:
+        """Seconds from the last word of the beat before to the first one of `beat`: below 0 where that falls in, which
+        it does behind the last tied word."""
+        if beat.overlap:
+            line = self.voice[before.id]
+            tied = max((line.words[s.word][1] for s in before.stops), default=ZERO)
+            return -min(beat.overlap, line.seconds - tied)
+        return ZERO if beat.runs_on else self.style.breath
 
     def silent(self, wish: Wish | None) -> None:
         """No beats at all: the exchange runs, without what is idle in it."""
@@ -150,7 +159,7 @@ class ExchangeFitter:
         timeline.hold(timeline.said - timeline.shown)
         timeline.said = max(timeline.said, timeline.shown)
 
-    def stand(self, beat: FitBeat, kind: Kind, text: str) -> None:
+    def stand(self, beat: FitBeat, kind: Kind, text: str | PhotoCard) -> None:
         """Say a beat while the picture stands, or a card does."""
         timeline, line = self.timeline, self.voice[beat.id]
         start = timeline.said
@@ -250,8 +259,8 @@ class ExchangeFitter:
         at, said = self.timeline.mat, self.timeline.said
         speech, room = ZERO, FREE
         for beat in beats:
-            if beat is not beats[0] and not beat.runs_on:
-                said += self.style.breath
+            if beat is not beats[0]:
+                said += self._after(beats[beats.index(beat) - 1], beat)
             line, since, spoken = self.voice[beat.id], -1, ZERO
             room = _both(room, self.style.tempo_room(line.tempo))
             for stop in beat.stops:
@@ -279,8 +288,8 @@ class ExchangeFitter:
         """Carry the plan out, beat by beat; `tempos` has that of the voice on each way, and after the last."""
         timeline, number = self.timeline, 0
         for beat in beats:
-            if beat is not beats[0] and not beat.runs_on:
-                timeline.said += self.style.breath
+            if beat is not beats[0]:
+                timeline.said += self._after(beats[beats.index(beat) - 1], beat)
             line, begun = self.voice[beat.id], timeline.said
             saying = Saying(beat, line, begun, tempos[number])
             for stop in beat.stops:
@@ -296,7 +305,7 @@ class ExchangeFitter:
                 number += 1
                 saying.go_on_at(stop.word, tempos[number])
             timeline.say(saying)
-            if isinstance(beat.treatment, Cutaway) and beat.treatment.inset:
+            if isinstance(beat.treatment, Cutaway | ShowPhoto) and beat.treatment.inset:
                 self._inset(beat.treatment, begun)
 
     def _meet(
@@ -363,10 +372,13 @@ class ExchangeFitter:
             last = len(self.voice[beat.id].words) - 1
             self._silent_for(beat, last, -left, choice.silence_over, "after the last word")
 
-    def _inset(self, cutaway: Cutaway, begun: Fraction) -> None:
+    def _inset(self, cutaway: Cutaway | ShowPhoto, begun: Fraction) -> None:
         """The small second picture of a beat, while it is said or for as long as was chosen."""
         lasts = self.timeline.said - begun
         seconds = min(cutaway.seconds, lasts) if cutaway.seconds else lasts
+        if isinstance(cutaway, ShowPhoto):
+            self.timeline.insets.append(Inset(begun, seconds, ZERO, ONE, beside=False, photo=cutaway.photo))
+            return
         self.timeline.insets.append(
             Inset(begun, seconds, cutaway.at, cutaway.rate, beside=False, camera=cutaway.camera)
         )

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
-from chapto.clock.passage import Kind
+from chapto.clock.passage import Kind, PhotoCard
 from chapto.document.treatments import Treatment
 
 
@@ -24,7 +24,8 @@ class Stop:
 class FitBeat:
     """A beat as the fit sees it, or a part of one that has a treatment of its own: its stops in word order, where its
     treatment leads (the moment a Hold holds on, or a Skip jumps to), and where phrases begin. Where the fit decides the
-    picture goes at `pace`, None being the house style's. One that `runs_on` follows without a breath."""
+    picture goes at `pace`, None being the house style's. One that `runs_on` follows without a breath, and one with an
+    `overlap` begins so many seconds before the one before it is out."""
 
     id: str
     stops: tuple[Stop, ...]
@@ -33,6 +34,7 @@ class FitBeat:
     hold_at: Fraction | None = None
     pace: Fraction | None = None
     runs_on: bool = False
+    overlap: Fraction = Fraction(0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,7 +51,7 @@ class FitExchange:
 @dataclass(frozen=True, slots=True)
 class Leg:
     """The picture from `mat_in` on, at `rate` (below 0: backwards), for `seconds` of watch time. It is seen from
-    `camera` (by name) where one is named; `text` is what stands on a card."""
+    `camera` (by name) where one is named; `text` or a `photo` is what stands on a card."""
 
     kind: Kind
     mat_in: Fraction
@@ -57,12 +59,13 @@ class Leg:
     seconds: Fraction
     text: str = ""
     camera: str = ""
+    photo: PhotoCard | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Inset:
-    """A second picture from watch second `at` on for `seconds`: mat time `mat_in` on at `rate`, small in a corner, or
-    `beside` the first, each in one half."""
+    """A second picture from watch second `at` on for `seconds`: mat time `mat_in` on at `rate`, or a `photo` (by id).
+    It is small in a corner, or `beside` the first, each in one half."""
 
     at: Fraction
     seconds: Fraction
@@ -70,13 +73,14 @@ class Inset:
     rate: Fraction
     beside: bool
     camera: str = ""
+    photo: str = ""
 
 
 @dataclass(frozen=True, slots=True)
 class Phrase:
     """Words `first ≤ i < end` of a beat, said without a pause made by the fit; `at` is the watch time of the
     line's second `voice_in`, counted from the start of the exchange; it lasts to `voice_out`, said `tempo` times as
-    fast as measured."""
+    fast as measured. One that is not `heard` is in the sound of the footage already."""
 
     beat: str
     first: int
@@ -85,6 +89,7 @@ class Phrase:
     voice_out: Fraction
     at: Fraction
     tempo: Fraction = Fraction(1)
+    heard: bool = True
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,6 +111,7 @@ class Lack(StrEnum):
     ELSEWHERE = "the picture is elsewhere"
     SILENT = "a silence longer than the style's"
     LENGTH = "longer than wished"
+    SOFT = "too few lines of the file are left"
     UNFILMED = "no camera saw the moment"
     BEYOND = "the picture runs into what comes after"
     STILL = "the picture stands too long with nothing drawn on it"

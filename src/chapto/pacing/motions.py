@@ -3,12 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Protocol, assert_never
 
-from chapto.clock.passage import Kind
-from chapto.document.treatments import Again, Cutaway, Hold, Loop, Pace, Run, SideBySide, Skip, Slow, TextCard
+from chapto.clock.passage import Kind, PhotoCard
+from chapto.document.treatments import (
+    Again,
+    Cutaway,
+    Hold,
+    Loop,
+    Pace,
+    Run,
+    ShowPhoto,
+    SideBySide,
+    Skip,
+    Slow,
+    TextCard,
+)
 from chapto.pacing.exchange_timeline import ZERO, ExchangeTimeline
 from chapto.pacing.fitted import FitBeat, FitExchange, Inset
 from chapto.pacing.looping import Ring
@@ -29,7 +41,7 @@ class Fitter(Protocol):
     def go_to(self, target: Fraction | None) -> None:
         """Bring the picture to a moment to hold."""
 
-    def stand(self, beat: FitBeat, kind: Kind, text: str) -> None:
+    def stand(self, beat: FitBeat, kind: Kind, text: str | PhotoCard) -> None:
         """Say a beat while the picture stands."""
 
     def go_round(self, beat: FitBeat, ring: Ring) -> None:
@@ -68,6 +80,8 @@ def motion_of(work: Fitter, beat: FitBeat) -> TreatmentPlan:
             return _hold(work, beat)
         case TextCard(text):
             return _card(work, beat, text)
+        case ShowPhoto(photo, beside, push, inset):
+            return _free(work, beat) if inset else _photo(work, beat, beat.treatment, PhotoCard(photo, beside, push))
         case Again():
             return _again(work, beat, beat.treatment)
         case Loop():
@@ -106,6 +120,21 @@ def _hold(work: Fitter, beat: FitBeat) -> TreatmentPlan:
 def _card(work: Fitter, beat: FitBeat, text: str) -> TreatmentPlan:
     work.playback.let_words_out()
     work.stand(beat, Kind.CARD, text)
+    return TreatmentPlan(Motion(Kind.CARD, work.style.base_rate), lambda tied: None, stands=True)
+
+
+def _photo(work: Fitter, beat: FitBeat, shown: ShowPhoto, card: PhotoCard) -> TreatmentPlan:
+    """A photo while the beat is said; where it lasts less, the picture stands for the rest."""
+    timeline = work.timeline
+    work.playback.let_words_out()
+    begun = timeline.shown
+    work.stand(beat, Kind.CARD, card)
+    over = timeline.shown - begun - shown.seconds
+    if shown.seconds and over > 0:
+        last = timeline.legs[-1]
+        timeline.legs[-1] = replace(last, seconds=last.seconds - over)
+        timeline.shown -= over
+        timeline.hold(over)
     return TreatmentPlan(Motion(Kind.CARD, work.style.base_rate), lambda tied: None, stands=True)
 
 

@@ -71,7 +71,9 @@ class MarkPlaces:
             passage = self._programme.time_map.passage_at(frame)
             if passage.footage != p.footage:
                 continue
-            share = _eased(min(frame - p.start + 1, p.end - frame) / CLOSER)
+            come = max(float(p.mark.ease * self._programme.fps), 1.0)
+            leave = min(come, CLOSER)
+            share = _eased(min((frame - p.start + 1) / come, (p.end - frame) / leave))
             zoom = 1 + (float(p.mark.zoom) - 1) * share
             centre = self._centre(p.mark, passage.footage, passage.mat_at(frame))
             if centre is not None:

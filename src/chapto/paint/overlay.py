@@ -9,7 +9,7 @@ from functools import partial
 from PyQt6.QtCore import QRect
 from PyQt6.QtGui import QColor, QImage, QPainter
 
-from chapto.clock.passage import Kind
+from chapto.clock.passage import Kind, PhotoCard
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
 from chapto.document.script import Part
@@ -19,6 +19,8 @@ from chapto.paint.colours import PAPER
 from chapto.paint.control_box import control_image, marker_image, marker_place
 from chapto.paint.label import label_height, label_image
 from chapto.paint.mark_layer import MarkLayer
+from chapto.paint.photo_card import photo_box, photo_card
+from chapto.paint.photos import Photos
 from chapto.paint.places import SAFE, even, second_place
 from chapto.paint.plates import blank, caution_image, name_image
 from chapto.paint.score import ScoreStrip
@@ -28,7 +30,10 @@ from chapto.programme.programme import PlacedInset, PlacedName, Programme
 class Overlay:
     """The painted parts of one programme at one picture size."""
 
-    def __init__(self, breakdown: Breakdown, programme: Programme, size: tuple[int, int]) -> None:
+    def __init__(
+        self, breakdown: Breakdown, programme: Programme, size: tuple[int, int], photos: Photos | None = None
+    ) -> None:  # fmt: skip
+        self._photos = photos or Photos({})
         self._b, self._programme, self.size = breakdown, programme, size
         self._images: dict[tuple[str, ...], QImage] = {}
         self.marks = MarkLayer(breakdown, programme, size)
@@ -40,6 +45,7 @@ class Overlay:
         the frame of a second picture, cautions, names, and labels, lowest row first."""
         inset = self._programme.inset_at(frame)
         found = [*self.marks.boxes(frame), *self._strips(frame), *(self._second(inset) if inset is not None else ())]
+        found += self._small_photo(frame)
         width, height = self.size
         raised = 0
         for caution in self._programme.cautions:
@@ -149,6 +155,9 @@ class Overlay:
         passage = self._programme.time_map.passage_at(frame)
         if passage.kind is not Kind.CARD:
             return None
+        if passage.photo is not None:
+            done = (frame - passage.watch_in) / max(passage.frames - 1, 1) if passage.photo.push else 0.0
+            return self._photo(passage.photo, done)
         threads = (self._b.first.kit_colour, self._b.second.kit_colour)
         if passage.text:
             title, _, under = passage.text.partition("\n")
@@ -162,6 +171,25 @@ class Overlay:
         # What has a text of its own, the credits, leaves its foot to the line of care.
         laces = threads if not passage.text else None
         return "\n".join(key), self._once(key, lambda: card_image(title, under, picture=self.size, threads=laces))
+
+    def _photo(self, shown: PhotoCard, pushed: float) -> tuple[str, QImage]:
+        """One or two photos in the place of the picture; while one comes nearer each frame is another picture."""
+        ids = [shown.photo, *([shown.beside] if shown.beside else [])]
+        make = partial(photo_card, [(self._b.photo(i).name, self._photos.image(i)) for i in ids], self.size, pushed)
+        key = ("photo", *ids)
+        if shown.push:
+            return f"{'/'.join(key)}/{pushed:.5f}", make()
+        return "/".join(key), self._once(key, make)
+
+    def _small_photo(self, frame: int) -> list[Box]:
+        """A small photo over the footage."""
+        inset = self._programme.photo_at(frame)
+        image = self._photos.image(inset.photo) if inset is not None else None
+        if inset is None or image is None:
+            return []
+        x, y, w, h = second_place(self.size, inset)
+        box = self._once(("small", inset.photo), lambda: photo_box(image, (w, h)))
+        return [Box(f"photo/{inset.photo}", even(x + w - box.width()), even(y), box)]
 
 
 def _edge(width: int, height: int) -> QImage:

@@ -132,7 +132,7 @@ class AngleTrack:
 def pieces_of(leg: Leg, track: AngleTrack, footage: tuple[Footage, ...]) -> Iterator[Piece]:
     """A leg cut where the camera has to change. Where nothing was filmed, the last picture before stands."""
     if leg.kind is Kind.CARD:
-        yield Piece(Kind.CARD, "", leg.mat_in, Fraction(0), leg.seconds, leg.text)
+        yield Piece(Kind.CARD, "", leg.mat_in, Fraction(0), leg.seconds, leg.text, leg.photo)
         return
     if leg.kind in STILL:
         camera = track.at(leg.mat_in, leg.camera)

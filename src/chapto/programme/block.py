@@ -66,14 +66,16 @@ def block_of(b: Breakdown, section: Section, part: Fitted, lines: Lines, track: 
     ties = tuple(
         _tie(tie, by_place[tie.beat, tie.word], moments[tie.beat, tie.word], frames, time_map) for tie in part.ties
     )
+    names = {x.id: b.narrator(x).name for x in section.beats} if any(x.overlap for x in section.beats) else {}
     insets = tuple(place_insets(part.insets, Fraction(0), fps, track, b.footage))
-    return Block(section.id, section.title, frames, passages, voice, words, ties, captions_of(words), insets)
+    return Block(section.id, section.title, frames, passages, voice, words, ties, captions_of(words, names), insets)
 
 
 def _placed(phrase: Phrase) -> PlacedPhrase:
     return PlacedPhrase(
-        phrase.beat, phrase.first, phrase.end, phrase.voice_in, phrase.voice_out, phrase.at, phrase.tempo
-    )
+        phrase.beat, phrase.first, phrase.end, phrase.voice_in, phrase.voice_out, phrase.at, phrase.tempo,
+        phrase.heard,
+    )  # fmt: skip
 
 
 def _words(phrase: PlacedPhrase, line: SpokenLine, texts: tuple[str, ...]) -> list[PlacedWord]:

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
 from itertools import groupby, pairwise
+from types import MappingProxyType
 
 from chapto.pacing.spoken import pause_after
 from chapto.programme.placed import Caption, PlacedWord
@@ -17,26 +19,56 @@ SECONDS_A_WORD = Fraction(3, 10)
 LINGER = Fraction(12, 10)
 
 
-def captions_of(words: Sequence[PlacedWord]) -> tuple[Caption, ...]:
+@dataclass(frozen=True)
+class _Cue:
+    """What is read together: `count` words from `start` on, said until `said`."""
+
+    text: str
+    start: Fraction
+    said: Fraction
+    count: int
+
+
+def captions_of(words: Sequence[PlacedWord], names: Mapping[str, str] = MappingProxyType({})) -> tuple[Caption, ...]:
     """Captions that never overlap: cut at phrases, pauses and beats; each stays as long as it needs to be read
-    (0.3 s a word) if the next one leaves the room."""
-    cues = list(_cues(words))
+    (0.3 s a word) if the next one leaves the room. `names` has who says a beat: two who talk at once have a line each,
+    with their names."""
+    cues = list(_cues(words, names))
     made = []
     for i, cue in enumerate(cues):
-        start, said = cue[0].start, cue[-1].end
-        wanted = max(said + Fraction(1, 5), min(start + SECONDS_A_WORD * len(cue), said + LINGER))
-        limit = cues[i + 1][0].start if i + 1 < len(cues) else wanted
-        made.append(Caption(start, max(min(wanted, limit), min(said, limit)), _lines([w.text for w in cue])))
+        wanted = max(cue.said + Fraction(1, 5), min(cue.start + SECONDS_A_WORD * cue.count, cue.said + LINGER))
+        limit = cues[i + 1].start if i + 1 < len(cues) else wanted
+        made.append(Caption(cue.start, max(min(wanted, limit), min(cue.said, limit)), cue.text))
     return tuple(made)
 
 
-def _cues(words: Sequence[PlacedWord]) -> Iterator[list[PlacedWord]]:
-    """The words of each caption. No caption goes over two beats, so each beat is cut by itself."""
-    for _, group in groupby(words, key=lambda w: w.beat):
-        said = list(group)
-        gaps = tuple(i for i in range(1, len(said)) if said[i].start - said[i - 1].end > LONGEST_GAP)
-        cuts = _cuts(tuple(w.text for w in said), gaps)
-        yield from (said[i:j] for i, j in pairwise((*cuts, len(said))))
+def _cues(words: Sequence[PlacedWord], names: Mapping[str, str]) -> Iterator[_Cue]:
+    """The words of each caption. No caption goes over two beats, so each beat is cut by itself, but where two are said
+    at once."""
+    groups = [list(group) for _, group in groupby(words, key=lambda w: w.beat)]
+    for i, said in enumerate(groups):
+        following = groups[i + 1] if i + 1 < len(groups) else None
+        if not said:
+            continue
+        if following is None or following[0].start >= said[-1].end:
+            yield from _one_voice(said)
+            continue
+        falls_in, out = following[0].start, said[-1].end
+        yield from _one_voice([w for w in said if w.end <= falls_in])
+        both = [[w for w in said if w.end > falls_in], [w for w in following if w.start < out]]
+        lines = [f"{names.get(w[0].beat, '')}: {' '.join(x.text for x in w)}".removeprefix(": ") for w in both if w]
+        last = max(w.end for group in both for w in group)
+        yield _Cue("\n".join(lines), falls_in, last, sum(map(len, both)))
+        groups[i + 1] = [w for w in following if w.start >= out]
+
+
+def _one_voice(said: list[PlacedWord]) -> Iterator[_Cue]:
+    if not said:
+        return
+    gaps = tuple(i for i in range(1, len(said)) if said[i].start - said[i - 1].end > LONGEST_GAP)
+    cuts = _cuts(tuple(w.text for w in said), gaps)
+    for i, j in pairwise((*cuts, len(said))):
+        yield _Cue(_lines([w.text for w in said[i:j]]), said[i].start, said[j - 1].end, j - i)
 
 
 @lru_cache(maxsize=4096)

@@ -11,6 +11,7 @@ from chapto.document.script import Beat, words_of
 from chapto.pacing.fitted import Lack, Shortfall
 from chapto.pacing.spoken import SpokenLine, estimate
 from chapto.programme.angles import AngleTrack
+from chapto.programme.beat_slips import beat_slips
 from chapto.programme.cautions import place_cautions
 from chapto.programme.knowledge import Knowledge, shipped_knowledge
 from chapto.programme.labels import place_labels
@@ -22,6 +23,7 @@ from chapto.programme.programme import Programme
 from chapto.programme.readings import NOTHING_READ, Readings
 from chapto.programme.section_styles import unknown_styles
 from chapto.programme.sections import fit_script
+from chapto.programme.soft import soft_pictures
 from chapto.programme.stills import stills
 
 Voices = Mapping[str, SpokenLine]
@@ -56,7 +58,7 @@ def compile_programme(
     marks, unplaced = place_marks(b, time_map, sections, words, bare.insets, readings.tracks)
     made = replace(
         bare,
-        labels=place_labels(b, lexicon, time_map, sections, _first_shown(bare.ties, fps)),
+        labels=place_labels(b, lexicon, time_map, sections, _first_shown(bare.ties, fps), beat_slips(b, words, fps)),
         chapters=tuple(Chapter(s.title, s.start) for s in sections if s.title and s.end > s.start),
         names=place_names(b, sections, words, fps, time_map.mat_at),
         cautions=place_cautions(b, lexicon, sections, bare.frames, words),
@@ -66,12 +68,12 @@ def compile_programme(
     )
     # What was worked out for the bare one is the same for the whole.
     made.__dict__.update({k: v for k, v in bare.__dict__.items() if k not in made.__dict__})
-    return _with_stills(made, lacks)
+    return _as_drawn(b, made, lacks)
 
 
-def _with_stills(p: Programme, lacks: tuple[Shortfall, ...]) -> Programme:
-    """With what does not fit, and what stands too long as its marks are."""
-    found = replace(p, shortfalls=(*lacks, *stills(p)))
+def _as_drawn(b: Breakdown, p: Programme, lacks: tuple[Shortfall, ...]) -> Programme:
+    """With what does not fit, and what its marks leave too long or too soft."""
+    found = replace(p, shortfalls=(*lacks, *stills(p), *soft_pictures(b, p)))
     found.__dict__.update({k: v for k, v in p.__dict__.items() if k not in found.__dict__})
     return found
 
@@ -84,7 +86,7 @@ def read_anew(b: Breakdown, programme: Programme, readings: Readings) -> Program
     marks, unplaced = place_marks(b, programme.time_map, programme.sections, words, programme.insets, readings.tracks)
     made = replace(programme, marks=marks, unplaced=unplaced, readings=readings)
     made.__dict__.update({k: v for k, v in programme.__dict__.items() if k not in made.__dict__})
-    return _with_stills(made, tuple(s for s in programme.shortfalls if s.lack is not Lack.STILL))
+    return _as_drawn(b, made, tuple(s for s in programme.shortfalls if s.lack not in (Lack.STILL, Lack.SOFT)))
 
 
 def _first_shown(ties: tuple[PlacedTie, ...], fps: Fraction) -> dict[str, int]:

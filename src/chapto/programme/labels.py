@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -16,6 +16,7 @@ from chapto.document.people import Side
 from chapto.document.script import Part, Section
 from chapto.lexicon.lexicon import Lexicon, School, Technique
 from chapto.lexicon.trade_words import trade_word
+from chapto.programme.beat_slips import BeatSlip
 from chapto.programme.placed import PlacedLabel, PlacedSection
 
 SECONDS_A_WORD, SHORTEST = Fraction(3, 10), Fraction(12, 10)
@@ -39,6 +40,7 @@ class _Wanted:
     camera: str
     start: int
     exchange: Exchange | None
+    until: int = 0
 
 
 def place_labels(
@@ -47,8 +49,9 @@ def place_labels(
     time_map: TimeMap,
     sections: tuple[PlacedSection, ...],
     shown: Mapping[str, int],
+    slips: Iterable[BeatSlip] = (),
 ) -> tuple[PlacedLabel, ...]:
-    """The creator's labels, and one of its own for each explained exchange that has none.
+    """The creator's labels, the `slips` of beats, and one of its own for each explained exchange that has none.
 
     Each stands where its moment is talked about, else where it first comes on the screen. `shown` has the frame of tied
     moments.
@@ -60,14 +63,15 @@ def place_labels(
     free_from = [0] * ROWS
     ends = [s.end for s in sections]
     mentioned: set[str] = set()
-    for want in sorted(_wanted(b, lexicon, time_map, sections, shown), key=lambda w: (w.start, w.label)):
+    told = (_Wanted(x.beat, x.text, None, "", "", x.start, None, x.end) for x in slips)
+    for want in sorted([*_wanted(b, lexicon, time_map, sections, shown), *told], key=lambda w: (w.start, w.label)):
         text = want.text or _named(b, want, mentioned)
         number = bisect_right(ends, want.start)
         limit = sections[number].end if number < len(sections) else time_map.frames
         row = next((r for r, end in enumerate(free_from) if end <= want.start), free_from.index(min(free_from)))
         start = max(want.start, free_from[row])
         end = max(start + _frames(reading_seconds(text), time_map), _end_of_hold(start, time_map))
-        end = min(end, limit, _end_of_camera(b, start, time_map) if want.camera else limit)
+        end = min(max(end, want.until), limit, _end_of_camera(b, start, time_map) if want.camera else limit)
         if end > start:
             by, colour = _who(b, want.exchange)
             placed.append(PlacedLabel(want.label, text, start, end, row, by, colour))

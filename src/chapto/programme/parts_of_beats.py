@@ -9,7 +9,7 @@ from fractions import Fraction
 from msgspec import structs
 
 from chapto.document.script import Beat, words_of
-from chapto.document.treatments import Cutaway, Pace, Treatment
+from chapto.document.treatments import Cutaway, Pace, ShowPhoto, Treatment
 from chapto.pacing.fitted import Fitted
 from chapto.pacing.spoken import SpokenLine
 
@@ -20,13 +20,14 @@ PARTED = "\x1f"
 @dataclass(frozen=True, slots=True)
 class BeatPart:
     """Words `first ≤ i < end` of a beat under one treatment. Where the fit decides the picture goes at `pace`, None
-    being the house style's."""
+    being the house style's. It begins `overlap` seconds before the one before it is out."""
 
     beat: Beat
     first: int
     end: int
     treatment: Treatment | None
     pace: Fraction | None
+    overlap: Fraction = Fraction(0)
 
     @property
     def id(self) -> str:
@@ -46,7 +47,7 @@ def parts_of(beat: Beat, line: SpokenLine, pace: Fraction | None) -> Iterator[Be
     for (first, treatment), end in zip(turns, ends, strict=True):
         if isinstance(treatment, Pace):
             pace = treatment.rate or None
-        if first and isinstance(treatment, Cutaway) and treatment.seconds and not treatment.inset:
+        if first and isinstance(treatment, Cutaway | ShowPhoto) and treatment.seconds and not treatment.inset:
             over = line.words[first][0] + treatment.seconds
             until = next((i for i in range(first + 1, end) if line.words[i][0] >= over), end)
             yield BeatPart(beat, first, until, structs.replace(treatment, seconds=Fraction(0)), pace)

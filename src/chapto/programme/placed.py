@@ -21,7 +21,7 @@ class TieState(StrEnum):
 @dataclass(frozen=True, slots=True)
 class PlacedPhrase:
     """A stretch of a beat's voice, `voice_in ≤ s < voice_out` of its line, heard from watch second `at` on, `tempo`
-    times as fast."""
+    times as fast. One that is not `heard` is in the sound of the footage already."""
 
     beat: str
     first: int
@@ -30,6 +30,7 @@ class PlacedPhrase:
     voice_out: Fraction
     at: Fraction
     tempo: Fraction = Fraction(1)
+    heard: bool = True
 
     @property
     def until(self) -> Fraction:
@@ -97,8 +98,8 @@ class PlacedLabel:
 
 @dataclass(frozen=True, slots=True)
 class PlacedInset:
-    """A second picture for `start ≤ frame < end`: `footage` from `mat_in` on at `rate`, small in a corner, or `beside`
-    the first, each in one half of the picture."""
+    """A second picture for `start ≤ frame < end`: `footage` from `mat_in` on at `rate`, or a `photo` (by id). It is
+    small in a corner, or `beside` the first, each in one half of the picture."""
 
     start: int
     end: int
@@ -107,6 +108,7 @@ class PlacedInset:
     rate: Fraction
     fps: Fraction
     beside: bool
+    photo: str = ""
 
     def mat_at(self, frame: int) -> Fraction:
         """Mat time it shows at a frame."""

@@ -143,8 +143,12 @@ class Programme:
         return tuple(m for m in self.marks if m.start <= frame < m.end)
 
     def inset_at(self, frame: int) -> PlacedInset | None:
-        """The second picture at `frame`."""
-        return next((i for i in self.insets if i.start <= frame < i.end), None)
+        """The second picture at `frame` that shows footage."""
+        return next((i for i in self.insets if i.start <= frame < i.end and i.footage), None)
+
+    def photo_at(self, frame: int) -> PlacedInset | None:
+        """The small photo at `frame`."""
+        return next((i for i in self.insets if i.start <= frame < i.end and i.photo), None)
 
     def section_at(self, frame: int) -> PlacedSection | None:
         """The section on the screen at `frame`."""

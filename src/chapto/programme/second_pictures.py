@@ -20,6 +20,11 @@ def place_insets(
     nothing was filmed there is none."""
     for inset in insets:
         at = start + inset.at
+        if inset.photo:
+            first, end = frames_from_seconds(at, fps), frames_from_seconds(at + inset.seconds, fps)
+            if end > first:
+                yield PlacedInset(first, end, "", Fraction(0), Fraction(1), fps, beside=False, photo=inset.photo)
+            continue
         leg = Leg(Kind.CUTAWAY, inset.mat_in, inset.rate, inset.seconds, camera=inset.camera)
         for piece in pieces_of(leg, track, footage):
             first, end = frames_from_seconds(at, fps), frames_from_seconds(at + piece.seconds, fps)

@@ -21,6 +21,7 @@ from chapto.pacing.solver import Wish
 from chapto.pacing.spoken import SpokenLine, phrase_starts
 from chapto.pacing.styles import HouseStyle, allowing
 from chapto.programme.angles import AngleTrack
+from chapto.programme.as_filmed import as_filmed
 from chapto.programme.framing_sections import card, credits_card, introduction_span, opening_span, recap
 from chapto.programme.parts_of_beats import BeatPart, part_line, parts_of, put_together
 from chapto.programme.section_styles import Styles, style_of
@@ -95,6 +96,7 @@ def fit_section(
     # Most of a document is the very same object after an edit, and comparing it with itself costs nothing.
     given = (
         section, b.script if section.part is not Part.TALK else (), b.exchanges, b.moments, b.rounds, b.footage,
+        b.narrators if any(x.overlap for x in section.beats) else (),
         b.angles, b.conditions, b.target_is_limit, tuple(lines[x.id] for x in section.beats), style, idle, wish,
     )  # fmt: skip
     last = _last.get((section.id, wish is None))
@@ -123,7 +125,9 @@ def _fit_section(
     span = span_of(b, section)
     if span is None:
         return card(section, lines, style)
-    parts = parts_of_section(section, lines)
+    if section.as_filmed and section.part is Part.TALK:
+        return as_filmed(section, span, lines)
+    parts = parts_of_section(b, section, lines)
     beats = tuple(_fit_beat(b, section, part, track) for part in parts)
     wanted = FitExchange(*span, beats, _room_after(b, section, track))
     around = (section.show_first + section.once_more) * (wanted.end - wanted.start)
@@ -200,11 +204,15 @@ def idle_spans(b: Breakdown) -> tuple[Span, ...]:
     )
 
 
-def parts_of_section(section: Section, lines: Lines) -> tuple[BeatPart, ...]:
-    """The beats of a section, or their parts where the picture turns inside; a pace holds from beat to beat."""
+def parts_of_section(b: Breakdown, section: Section, lines: Lines) -> tuple[BeatPart, ...]:
+    """The beats of a section, or their parts where the picture turns inside; a pace holds from beat to beat. Only
+    another voice falls in with the one that talks."""
     found: list[BeatPart] = []
     for beat in section.beats:
-        found += parts_of(beat, lines[beat.id], found[-1].pace if found else None)
+        first, *others = parts_of(beat, lines[beat.id], found[-1].pace if found else None)
+        if beat.overlap and found and b.narrator(beat).id != b.narrator(found[-1].beat).id:
+            first = replace(first, overlap=beat.overlap)
+        found += [first, *others]
     return tuple(found)
 
 
@@ -221,4 +229,4 @@ def _fit_beat(b: Breakdown, section: Section, part: BeatPart, track: AngleTrack)
     starts = (word - part.first for word in phrase_starts(part.beat.text) if word in inside)
     hold_at = b.moment(led[0]).at if led else None
     phrases = tuple(sorted({0, *starts}))
-    return FitBeat(part.id, stops, phrases, treatment, hold_at, part.pace, runs_on=part.first > 0)
+    return FitBeat(part.id, stops, phrases, treatment, hold_at, part.pace, part.first > 0, part.overlap)

@@ -33,6 +33,7 @@ def inspected(b: Breakdown, p: Programme) -> dict[str, Any]:
                 "rate": seconds(x.rate),
                 "watch_in": x.watch_in,
                 "watch_out": x.watch_out,
+                "photo": None if x.photo is None else [x.photo.photo, *([x.photo.beside] if x.photo.beside else [])],
             }
             for x in p.passages
         ],
@@ -59,6 +60,7 @@ def inspected(b: Breakdown, p: Programme) -> dict[str, Any]:
                 "mat_in": seconds(i.mat_in),
                 "rate": seconds(i.rate),
                 "beside": i.beside,
+                "photo": i.photo,
                 "watch_in": i.start,
                 "watch_out": i.end,
             }

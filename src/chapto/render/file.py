@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from functools import partial
 from pathlib import Path
+from types import MappingProxyType
 from typing import TYPE_CHECKING, cast
 
 import av
@@ -19,6 +20,7 @@ from chapto.document.breakdown import Breakdown
 from chapto.errors import Cancelled, ChaptoError
 from chapto.media.opening import file_url
 from chapto.media.sound import RATE, FootageSound
+from chapto.paint.photos import Photos
 from chapto.programme.programme import Programme
 from chapto.render.ahead import Ahead
 from chapto.render.frames import ProgrammeFrames
@@ -72,6 +74,7 @@ def render(
     target: Path,
     gate: OutputGate,
     *,
+    photos: Mapping[str, Path] = MappingProxyType({}),
     progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Path:
@@ -87,7 +90,7 @@ def render(
     if not programme.passages:
         raise RenderError("There is nothing to render yet: the script has no section.")
     gate.check(target)
-    frames = ProgrammeFrames(b, programme, places)
+    frames = ProgrammeFrames(b, programme, places, Photos(photos))
     try:
         make = partial(_mix, b, programme, speeches, sounds)
         mix = make(gain_for(make, float(b.format.loudness), cancelled=cancelled))

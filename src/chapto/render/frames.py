@@ -18,6 +18,7 @@ from chapto.paint.box import Box
 from chapto.paint.effects import Blur, Effect, Magnified, Veil
 from chapto.paint.lens import Lens
 from chapto.paint.overlay import Overlay
+from chapto.paint.photos import Photos
 from chapto.paint.places import Place
 from chapto.programme.programme import Programme
 from chapto.render.blend import YuvBox, blend, frame_from_rgb, frame_of_black, put, yuv_box
@@ -32,12 +33,14 @@ DETAIL = 2
 class ProgrammeFrames:
     """Makes each frame of a programme as yuv420p. A frame like the one before is handed out again, not remade."""
 
-    def __init__(self, b: Breakdown, programme: Programme, places: dict[str, Path]) -> None:
+    def __init__(
+        self, b: Breakdown, programme: Programme, places: dict[str, Path], photos: Photos | None = None
+    ) -> None:  # fmt: skip
         # Qt paints letters only with an application object.
         application(offscreen=True)
         self._b, self._programme, self._places = b, programme, places
         self._size = (b.format.width, b.format.height)
-        self._overlay = Overlay(b, programme, self._size)
+        self._overlay = Overlay(b, programme, self._size, photos)
         self._readers: dict[tuple[str, bool], FrameReader] = {}
         self._boxes: OrderedDict[str, YuvBox] = OrderedDict()
         self._last: tuple[object, av.VideoFrame] | None = None

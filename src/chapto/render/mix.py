@@ -80,7 +80,7 @@ class Mix:
         before its place: where the voice runs on into the next phrase, the one goes over into the other."""
         voice = self._programme.voice
         phrase = voice[i]
-        if phrase.beat not in self._speeches:
+        if phrase.beat not in self._speeches or not phrase.heard:
             return 0, np.zeros(0, np.float32)
         whole = self._speeches[phrase.beat]
         a, b = round(phrase.voice_in * RATE), min(round(phrase.voice_out * RATE), len(whole))
@@ -153,7 +153,7 @@ def _add(out: Samples, first: int, sound: Samples, at: int) -> None:
 def _merged(voice: tuple[PlacedPhrase, ...]) -> list[tuple[float, float]]:
     """Stretches of watch seconds in which someone speaks, short silences included."""
     spans: list[tuple[float, float]] = []
-    for start, end in sorted((float(p.at), float(p.until)) for p in voice):
+    for start, end in sorted((float(p.at), float(p.until)) for p in voice if p.heard):
         if spans and start - spans[-1][1] <= STAY_DOWN:
             spans[-1] = (spans[-1][0], max(end, spans[-1][1]))
         else:

@@ -41,6 +41,7 @@ def with_footage(
         duration=info.duration,
         fps=info.fps,
         aspect=Fraction(info.width, info.height),
+        lines=info.height,
     )
     added = made.footage[-1]
     return edit_log.add_round(made, added.mat_in, added.mat_out)

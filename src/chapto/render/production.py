@@ -15,7 +15,7 @@ from chapto.programme.programme import Programme
 from chapto.publish.package import places_of, write_beside
 from chapto.render.file import render
 from chapto.render.followed import follow_marks
-from chapto.render.media_places import media_places
+from chapto.render.media_places import media_places, photo_places
 from chapto.store.errors import StoreError
 from chapto.store.outputs import OutputGate
 from chapto.voice.guide import GuideVoice, Speech, SpeechSounds
@@ -109,9 +109,15 @@ def render_production(
     lost = [c for c in b.footage if c.id in used and c.id not in places]
     if lost:
         raise StoreError(missing[0])
+    photos, without = photo_places(b, project)
+    shown = {i for _, beat in b.beats() for t in beat.treatments() for i in t.photos()}
+    if shown - set(photos):
+        raise StoreError(without[0])
     for later in production.sounds:
         later.get(cancelled=cancelled)
     sounds = footage_sounds(b, {k: v for k, v in places.items() if k in used}, cancelled=cancelled)
     samples = SpeechSounds(production.speeches)
-    video = render(b, programme, places, samples, sounds, target, gate, progress=progress, cancelled=cancelled)
+    video = render(
+        b, programme, places, samples, sounds, target, gate, photos=photos, progress=progress, cancelled=cancelled
+    )
     return (video, *write_beside(video, programme, gate))

@@ -13,7 +13,10 @@ from chapto.app.playhead import View
 from chapto.app.stage import Snap, StageContext, StageView
 from chapto.review.work import NextStep, Stage
 
-VIDEOS = "Videos (*.mp4 *.mov *.mkv *.webm *.avi *.mts *.m2ts *.ts *.mpg *.mpeg);;All (*)"
+VIDEOS = (
+    "Videos and photos (*.mp4 *.mov *.mkv *.webm *.avi *.mts *.m2ts *.ts *.mpg *.mpeg "
+    "*.png *.jpg *.jpeg *.webp);;All (*)"
+)
 
 
 class FootageStage(StageView):
@@ -58,7 +61,7 @@ class FootageStage(StageView):
 
     def bring_in(self) -> None:
         """Choose videos to bring in."""
-        names, _ = QFileDialog.getOpenFileNames(self.page, "Bring in videos", "", VIDEOS)
+        names, _ = QFileDialog.getOpenFileNames(self.page, "Bring in videos and photos", "", VIDEOS)
         self.take_files([Path(n) for n in names])
 
     def is_settled(self) -> bool:

@@ -200,7 +200,8 @@ class Screen(QWidget):
     def _painted(self) -> Overlay:
         if self._overlay is None:
             f = self._studio.production.breakdown.format
-            self._overlay = Overlay(self._studio.production.breakdown, self._studio.programme, (f.width, f.height))
+            b, p = self._studio.production.breakdown, self._studio.programme
+            self._overlay = Overlay(b, p, (f.width, f.height), self._files.photos)
         return self._overlay
 
     def _arrived(self, key: object) -> None:

@@ -65,6 +65,7 @@ def about_section(b: Breakdown, section: Section) -> str:
         *(f"{float(r):g}×" for r in section.allow.rates),
     ]
     words = [
+        *(["as filmed"] if section.as_filmed else []),
         *(["shown first"] if section.show_first else []),
         *(["once more"] if section.once_more else []),
         *([section.style] if section.style else []),

@@ -75,6 +75,8 @@ class _Filling:
         on = self.section
         first, more = "Show it first, without words", "Once more after the talk, clean"
         self._field(first, "show it first", "show_first", not on.show_first, checked=on.show_first)
+        filmed = "As filmed, with its own sound and words"
+        self._field(filmed, "show it as filmed", "as_filmed", not on.as_filmed, checked=on.as_filmed)
         self._field(more, "show it once more", "once_more", not on.once_more, checked=on.once_more)
         cameras = cameras_of(self.studio.breakdown.footage)
         for shown, field, text in (

@@ -21,6 +21,7 @@ from chapto.document.treatments import (
     Loop,
     Pace,
     Run,
+    ShowPhoto,
     SideBySide,
     Skip,
     Slow,
@@ -62,6 +63,7 @@ def choices(b: Breakdown, section: Section, beat: Beat, on_screen: Fraction) -> 
         Choice("Cut away to", group=_elsewhere(b, section, on_screen, inset=False)),
         Choice("Small picture of", group=_elsewhere(b, section, on_screen, inset=True)),
         Choice("Side by side with", group=_beside(b, section)),
+        Choice("Photo", group=_photos(b)),
         Choice("A card with words", TextCard(_card_words(beat))),
         *_finer(beat.treatment),
         *_cameras(b, beat.treatment),
@@ -82,6 +84,25 @@ def _agains() -> tuple[Choice, ...]:
         Choice(f"From {back} s back, {name}", Again(back, rate)) for back in BACK for rate, name in SPEEDS[::2]
     ]  # fmt: skip
     return (*found, Choice("From 5 s back, half speed, twice", Again(Fraction(5), Fraction(1, 2), 2)))
+
+
+def _photos(b: Breakdown) -> tuple[Choice, ...]:
+    """Each photo large, small, and beside each other one."""
+    found = []
+    for photo in b.photos:
+        others = (p for p in b.photos if p.id != photo.id)
+        found.append(
+            Choice(
+                photo.name,
+                group=(
+                    Choice("In the place of the picture", ShowPhoto(photo.id)),
+                    Choice("Coming slowly nearer", ShowPhoto(photo.id, push=True)),
+                    Choice("Small, the picture goes on", ShowPhoto(photo.id, inset=True)),
+                    *(Choice(f"Beside {other.name}", ShowPhoto(photo.id, beside=other.id)) for other in others),
+                ),
+            )
+        )
+    return tuple(found)
 
 
 def _paces() -> tuple[Choice, ...]:
@@ -140,7 +161,7 @@ def _cameras(b: Breakdown, treatment: Treatment | None) -> Iterator[Choice]:
             yield Choice("Left seen from", group=(Choice(found, replace(pair, camera="")), *named))
             others = (Choice(c, replace(pair, other_camera=c)) for c in cameras)
             yield Choice("Right seen from", group=(Choice(found, replace(pair, other_camera="")), *others))
-        case Run() | Slow() | Hold() | Skip() | Pace() | TextCard() | None:
+        case Run() | Slow() | Hold() | Skip() | Pace() | ShowPhoto() | TextCard() | None:
             pass
         case _:
             assert_never(treatment)
@@ -151,6 +172,11 @@ def _finer(treatment: Treatment | None) -> Iterator[Choice]:
     if isinstance(treatment, Again | Loop | Cutaway | SideBySide):
         yield Choice("At", group=tuple(Choice(name, replace(treatment, rate=rate)) for rate, name in SPEEDS))
     match treatment:
+        case ShowPhoto():
+            still, nearer = replace(treatment, push=False), replace(treatment, push=True)
+            yield Choice("It", group=(Choice("Stands", still), Choice("Comes slowly nearer", nearer)))
+            said = Choice("While the beat is said", replace(treatment, seconds=Fraction(0)))
+            yield Choice("Lasts", group=(said, *(Choice(f"{s} s", replace(treatment, seconds=s)) for s in LASTING)))
         case Cutaway():
             said = Choice("While the beat is said", replace(treatment, seconds=Fraction(0)))
             yield Choice("Lasts", group=(said, *(Choice(f"{s} s", replace(treatment, seconds=s)) for s in LASTING)))
@@ -221,6 +247,10 @@ def _plain_text(treatment: Treatment | None) -> str:
             return f"{what} {clock_text(at)} at {float(rate):g}×{lasts}"
         case SideBySide(one, other, _):
             return f"{clock_text(one)} beside {clock_text(other)}"
+        case ShowPhoto(_, beside, push, inset, seconds):
+            lasts = f" for {float(seconds):g} s" if seconds else ""
+            what = "small photo" if inset else "two photos" if beside else "photo, coming nearer" if push else "photo"
+            return what + lasts
         case TextCard():
             return "card"
         case None:

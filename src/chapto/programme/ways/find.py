@@ -19,6 +19,7 @@ from chapto.programme.ways.back_to_it import back_to_it
 from chapto.programme.ways.beyond import beyond
 from chapto.programme.ways.late import late
 from chapto.programme.ways.let_go import let_go
+from chapto.programme.ways.sharper import sharper
 from chapto.programme.ways.silent import silent
 from chapto.programme.ways.still import still
 from chapto.programme.ways.too_long import too_long
@@ -26,7 +27,7 @@ from chapto.programme.ways.way import Trouble, Try, WayOut
 
 WEIGHT = {
     Lack.LATE: 1000.0, Lack.PAST: 1000.0, Lack.ELSEWHERE: 1000.0, Lack.BEYOND: 30.0, Lack.LENGTH: 3.0, Lack.SILENT: 1.0,
-    Lack.STILL: 1.0, Lack.UNFILMED: 1000.0,
+    Lack.STILL: 1.0, Lack.UNFILMED: 1000.0, Lack.SOFT: 1.0,
 }  # fmt: skip
 """How bad a second of each is."""
 BY_HAND = (Lack.STILL, Lack.BEYOND)
@@ -93,6 +94,8 @@ class Finder:
         match t.lack.lack:
             case Lack.LATE:
                 yield from late(t)
+            case Lack.SOFT:
+                yield from sharper(t)
             case Lack.UNFILMED:
                 yield from let_go(t)
             case Lack.PAST | Lack.ELSEWHERE:
@@ -120,8 +123,10 @@ class Finder:
         fitted = self.fitted(b, lines)
         lacks = self.lacks(b, fitted, lines)
         word = t.lack.word if tried.word is None else tried.word
+        # How near a picture comes changes nothing in the fit.
+        drawn = t.lack.lack is Lack.SOFT
         stays = any((s.beat, s.word, s.lack) == (t.lack.beat, word, t.lack.lack) for part in lacks for s in part)
-        if stays or _weighed(lacks) >= before:
+        if not drawn and (stays or _weighed(lacks) >= before):
             return None
         paid = 0.0 if t.lack.lack in BY_HAND else sum(f.cost for f in fitted)
         return WayOut(tried.text, tried.change, paid + tried.price, tried.family)

@@ -1,0 +1,50 @@
+"""A section that speaks for itself: its exchange at full speed with its own sound, and its words as captions."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from fractions import Fraction
+
+from chapto.clock.passage import Kind
+from chapto.document.script import Section
+from chapto.pacing.fitted import Fitted, Leg, Phrase
+from chapto.pacing.spoken import SpokenLine
+
+ONE = Fraction(1)
+Span = tuple[Fraction, Fraction]
+
+
+def as_filmed(section: Section, span: Span, lines: Mapping[str, SpokenLine]) -> Fitted:
+    """The mat seconds `span` as they were filmed. The beats are what is heard in them: each from the time that came
+    with it on; the others share what lies between. Nothing is tied, as the picture can't wait."""
+    start, end = span
+    said = [beat for beat in section.beats if lines[beat.id].words]
+    begins: list[Fraction | None] = [
+        next((s.at for s in beat.stamps if s.word == 0 and start <= s.at < end), None) for beat in said
+    ]
+    places = _spread(begins, [lines[beat.id].seconds for beat in said], start, end)
+    phrases = []
+    for beat, (at, until) in zip(said, places, strict=True):
+        line = lines[beat.id]
+        tempo = max(line.seconds / (until - at), ONE) if until > at else ONE
+        phrases.append(Phrase(beat.id, 0, len(line.words), Fraction(0), line.seconds, at - start, tempo, heard=False))
+    return Fitted((Leg(Kind.RUN, start, ONE, end - start),), tuple(phrases), (), (), end - start)
+
+
+def _spread(begins: list[Fraction | None], long: list[Fraction], start: Fraction, end: Fraction) -> list[Span]:
+    """When each beat begins and has to be out: where no time is known, in proportion to how long it takes."""
+    found: list[Span] = []
+    i, at = 0, start
+    while i < len(begins):
+        at = begins[i] if begins[i] is not None and begins[i] >= at else at  # type: ignore[operator, assignment]
+        j = i + 1
+        while j < len(begins) and (begins[j] is None or begins[j] <= at):  # type: ignore[operator]
+            j += 1
+        until = begins[j] if j < len(begins) and begins[j] is not None else end
+        whole = sum(long[i:j], Fraction(0))
+        share = min((until - at) / whole, ONE) if whole else ONE  # type: ignore[operator]
+        for k in range(i, j):
+            found.append((at, at + long[k] * share))
+            at = found[-1][1]
+        i = j
+    return found
