@@ -6,12 +6,10 @@ from collections.abc import Iterator
 from fractions import Fraction
 
 from chapto.document.breakdown import Breakdown
+from chapto.document.edit_closer import FEWEST_LINES
 from chapto.document.mark_kinds import MarkKind
 from chapto.pacing.fitted import Lack, Shortfall
 from chapto.programme.programme import Programme
-
-FEWEST = 480
-"""Lines of the file that a whole picture shows at least; fewer look soft on any screen (common practice)."""
 
 
 def soft_pictures(b: Breakdown, p: Programme) -> Iterator[Shortfall]:
@@ -21,13 +19,13 @@ def soft_pictures(b: Breakdown, p: Programme) -> Iterator[Shortfall]:
     for placed in p.marks:
         mark, lines = placed.mark, files[placed.footage].lines
         shown = lines / mark.zoom if mark.zoom else Fraction(0)
-        if mark.kind is not MarkKind.CLOSER or not lines or shown >= FEWEST or mark.id in told:
+        if mark.kind is not MarkKind.CLOSER or not lines or shown >= FEWEST_LINES or mark.id in told:
             continue
         told.add(mark.id)
         beat, word = (mark.beat, mark.word) if mark.beat else _said_at(p, placed.start / p.fps)
         sentence = (
-            f"{float(mark.zoom):g}× shows {int(shown)} lines of “{files[placed.footage].name}”; under {FEWEST} it "
-            f"looks soft. {float(Fraction(lines, FEWEST)):.2g}× would do."
+            f"{float(mark.zoom):g}× shows {int(shown)} lines of “{files[placed.footage].name}”; under "
+            f"{FEWEST_LINES} it looks soft. {float(Fraction(lines, FEWEST_LINES)):.2g}× would do."
         )
         yield Shortfall(beat, word, Fraction(0), sentence, Lack.SOFT)
 

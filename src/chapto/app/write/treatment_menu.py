@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from fractions import Fraction
+from functools import partial
 
 from msgspec.structs import replace
 from PyQt6.QtWidgets import QMenu, QWidget
@@ -12,9 +13,18 @@ from chapto.app.menus import choice, deeper
 from chapto.app.studio import Studio
 from chapto.app.write.treatments import Choice, choices
 from chapto.document import edit_script, edit_turns
+from chapto.document.edit_closer import come_closer
 from chapto.document.script import MARKS, words_of
 from chapto.document.treatments import Treatment
 
+NEARER = (
+    ("To the middle", (0.5, 0.5), Fraction(1, 2)),
+    ("To the left", (0.33, 0.55), Fraction(1, 2)),
+    ("To the right", (0.67, 0.55), Fraction(1, 2)),
+    ("Slowly, to the middle", (0.5, 0.5), Fraction(6)),
+    ("At once, to the middle", (0.5, 0.5), Fraction(0)),
+)
+"""What to come closer to (0…1 of the picture), and the seconds it takes. The point can be moved in Mark."""
 Treat = Callable[[Treatment | None], object]
 
 
@@ -43,6 +53,14 @@ def treatment_menu(parent: QWidget, studio: Studio, beat_id: str, on_screen: Fra
         _fill(here, choices(b, section, from_here, on_screen), turn, from_here.treatment, there=bool(turns))
         menu.addSeparator()
     _fill(menu, choices(b, section, beat, on_screen), treat, beat.treatment, there=True)
+    seen = studio.angles.at(on_screen)
+    if seen is not None:
+        closer = deeper(menu, "Come closer")
+        for text, place, ease in NEARER:
+            change = partial(
+                come_closer, beat_id=beat_id, word=word, footage_id=seen.id, mat=on_screen, place=place, ease=ease
+            )
+            closer.addAction(text, partial(studio.edit, "come closer", change))
     return menu
 
 

@@ -6,13 +6,10 @@ from collections.abc import Iterator
 from fractions import Fraction
 from functools import partial
 
+from chapto.document.edit_closer import FEWEST_LINES, STEP
 from chapto.document.edit_marks import change_mark
 from chapto.document.mark_kinds import MarkKind
-from chapto.programme.soft import FEWEST
 from chapto.programme.ways.way import Trouble, Try
-
-STEP = 20
-"""Magnifications are put on so many parts."""
 
 
 def sharper(t: Trouble) -> Iterator[Try]:
@@ -21,7 +18,7 @@ def sharper(t: Trouble) -> Iterator[Try]:
         if mark.kind is not MarkKind.CLOSER or (mark.beat, mark.word) != (t.lack.beat, t.lack.word):
             continue
         lines = t.b.camera(t.b.anchor(mark.anchors[0]).footage).lines
-        zoom = Fraction(lines * STEP // FEWEST, STEP)
+        zoom = Fraction(lines * STEP // FEWEST_LINES, STEP)
         if 1 < zoom < mark.zoom:
             change = partial(change_mark, mark_id=mark.id, zoom=zoom)
             yield Try("sharper", f"Come only {float(zoom):g}× as near", change)

@@ -9,6 +9,7 @@ from functools import partial
 from itertools import pairwise
 
 from chapto.document import edit_script, edit_turns
+from chapto.document.edit_closer import come_closer
 from chapto.document.footage import cameras_of
 from chapto.document.treatments import Again, Cutaway, Loop, Slow, Treatment
 from chapto.pacing.fitted import Phrase
@@ -23,6 +24,7 @@ LOOKED_AT = Fraction(3, 2)
 LEAST, MOST = Fraction(3), Fraction(24)
 """Seconds of words worth something else to look at, and those after which it has to change once more."""
 LOOPED = Fraction(3)
+MIDDLE, LONGEST_PUSH = (0.5, 0.5), Fraction(10)
 HALF, ONE = Fraction(1, 2), Fraction(1)
 
 
@@ -48,6 +50,7 @@ def still(t: Trouble) -> Iterator[Try]:
         return
     yield from _tied(t, span)
     yield from shown_again(t, span, 1.0)
+    yield from _closer(t)
     rate = partial(edit_script.treat, beat_id=t.beat.id, treatment=Slow(HALF))
     if t.beat.treatment is None:
         yield Try("slow", "Slow what leads to it", rate, 6.0)
@@ -166,6 +169,20 @@ def _stands_at(t: Trouble, words: WordsOver) -> Fraction | None:
 def _turn(t: Trouble, words: WordsOver, treatment: Treatment, family: str, text: str, price: float) -> Try:
     change = partial(edit_turns.turn_between, beat_id=words.beat, first=words.first, end=words.end, treatment=treatment)
     return Try(family, text, change, price)
+
+
+def _closer(t: Trouble) -> Iterator[Try]:
+    """The picture that stands comes slowly nearer while the beat is said."""
+    begins = _said_at(t)
+    mat = None if begins is None else _stands_at(t, WordsOver(t.beat.id, t.lack.word, 0, begins, t.lack.seconds))
+    seen = None if mat is None else AngleTrack(t.b).at(mat)
+    if mat is None or seen is None:
+        return
+    change = partial(
+        come_closer, beat_id=t.beat.id, word=t.lack.word, footage_id=seen.id, mat=mat, place=MIDDLE,
+        ease=min(t.lack.seconds, LONGEST_PUSH),
+    )  # fmt: skip
+    yield Try("closer", "Come slowly closer to the middle", change, 4.0)
 
 
 def _tied(t: Trouble, words: WordsOver) -> Iterator[Try]:
