@@ -9,14 +9,16 @@ import pytest
 from msgspec.structs import replace
 
 from chapto.clock.passage import Kind, PhotoCard
-from chapto.document import edit_breakdown, edit_footage, edit_photos, edit_script, edit_turns
+from chapto.document import edit_breakdown, edit_footage, edit_music, edit_photos, edit_script, edit_turns
 from chapto.document.breakdown import Breakdown, DocumentError
 from chapto.document.checks import checked
 from chapto.document.edit_closer import come_closer
+from chapto.document.music_checks import music_open
 from chapto.document.script import BeatKind, Stamp
 from chapto.document.treatments import ShowPhoto
 from chapto.pacing.fitted import Lack
 from chapto.programme.compile import compile_programme
+from chapto.programme.framing_sections import credits_of
 from chapto.programme.placed import TieState
 from chapto.programme.programme import Programme
 from chapto.programme.ways.find import ways_out
@@ -119,6 +121,30 @@ def test_steps_are_counted_in_their_section_and_a_question_stands_while_it_is_as
     for beat, slip in slips.items():
         said = [w for w in p.words if w.beat == beat]
         assert abs(slip.start / p.fps - said[0].start) < F(1, 10) and slip.end / p.fps >= said[-1].end - F(1, 10)
+
+
+# ── music ──────────────────────────────────────────────────────────────────────────────────────────────────────
+def test_music_plays_where_it_is_wanted_and_nowhere_else() -> None:
+    b = edit_music.add_music(small(), name="Tide", path="tide.wav", fingerprint="1-t", seconds=F(20))
+    b = edit_script.add_section(b, title="Next", at=0)
+    p = compile_programme(checked(b), {})
+    card = p.passages[0]
+    assert card.kind is Kind.CARD and [(m.start, m.end) for m in p.music] == [(0, card.watch_out / p.fps)]
+    quiet = checked(edit_music.change_music(b, "u1", cards=False, openings=False, silences=True))
+    p = compile_programme(quiet, {})
+    said = [(x.at, x.until) for x in p.voice]
+    assert p.music and all(m.end <= a or m.start >= z for m in p.music for a, z in said)
+    filmed = edit_script.change_section(quiet, "s1", as_filmed=True)
+    assert all(m.end <= p.sections[1].start / p.fps for m in compile_programme(filmed, {}).music)
+    nowhere = edit_music.change_music(quiet, "u1", silences=False)
+    assert compile_programme(nowhere, {}).music == () and inspected(quiet, p)["music"][0]["music"] == "u1"
+
+
+def test_the_licence_of_music_is_asked_for_and_credited() -> None:
+    b = edit_music.add_music(small(), name="Tide", path="tide.wav", fingerprint="1-t", seconds=F(20))
+    assert music_open(b) == ("Under which licence may “Tide” be used?",)
+    b = edit_music.change_music(b, "u1", licence="CC BY 4.0", credit="Tide, by Ilka")
+    assert music_open(b) == () and "Music: Tide, by Ilka, CC BY 4.0" in credits_of(b)
 
 
 # ── closer ───────────────────────────────────────────────────────────────────────────────────────────────────

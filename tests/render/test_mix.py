@@ -1,5 +1,6 @@
 """The sound of the programme, measured in samples."""
 
+import dataclasses
 import itertools
 from fractions import Fraction
 
@@ -7,11 +8,17 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from chapto.document import edit_script
+from chapto.document import edit_music, edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.treatments import Slow
 from chapto.media.sound import FootageSound
+from chapto.pacing.fitted import FitBeat
+from chapto.pacing.saying import Saying
+from chapto.pacing.spoken import SpokenLine
+from chapto.programme.block import PlacedBlock
 from chapto.programme.compile import compile_programme
+from chapto.programme.placed import PlacedPhrase
+from chapto.programme.programme import Programme
 from chapto.render.mix import RAMP, RATE, Mix
 from tests.document.samples import small
 
@@ -140,3 +147,51 @@ def test_the_gym_does_not_dip_where_one_passage_goes_on_in_the_next() -> None:
     whole = mix.read(0, mix.length)
     at = round(seam / p.fps * RATE)
     assert level(whole[at - 2400 : at + 2400]) == pytest.approx(level(whole[at + 9600 : at + 14400]), abs=0.3)
+
+
+def test_music_is_as_loud_as_wanted_goes_round_and_is_lowered_under_speech() -> None:
+    """W3C WCAG 2.x, 1.4.7, for music as for the gym: 20 dB under speech."""
+    b = edit_script.rewrite(replace(small(), footage=()), "b1", "Watch this.")
+    b = edit_music.add_music(b, name="Tide", path="tide.wav", fingerprint="1-t", seconds=F(1))
+    b = edit_music.change_music(b, "u1", gain=F(-6), cards=True)
+    p = compile_programme(b, {})
+    tone = FootageSound(np.full((RATE, 2), 8192, np.int16))
+    whole = Mix(b, p, {}, {"u1": tone}).read(0, round(p.seconds * RATE))
+    spoken, quiet = p.voice[0], p.voice[-1].until + F(1, 2)
+    talking = whole[round((spoken.at + F(1, 5)) * RATE) : round((spoken.until - F(1, 5)) * RATE)]
+    alone = whole[round(quiet * RATE) : round((quiet + 1) * RATE)]
+    assert level(alone) == pytest.approx(20 * np.log10(0.25) - 6, abs=0.3)
+    assert level(alone) - level(talking) >= 20
+    silent = Mix(b, replace_music(p), {}, {"u1": tone}).read(0, RATE)
+    assert np.abs(silent).max() == 0
+
+
+def replace_music(p: Programme) -> Programme:
+    return dataclasses.replace(p, music=())
+
+
+def test_a_voice_at_another_tempo_lies_on_its_words_without_a_seam() -> None:
+    """Two tempos in one line: clicks a tenth of a second apart are heard where the words are said to be, and the tone
+    under them does not break off where the tempo changes."""
+    line = SpokenLine(tuple((F(i), F(i) + F(1, 2)) for i in range(8)), F(8))
+    beat = FitBeat("b1", (), (0,))
+    saying = Saying(beat, line, F(1))
+    saying.go_on_at(4, F(27, 25))
+    placed = tuple(
+        PlacedPhrase(x.beat, x.first, x.end, x.voice_in, x.voice_out, x.at, x.tempo) for x in saying.phrases()
+    )
+    t = np.arange(8 * RATE) / RATE
+    voice = (0.1 * np.sin(2 * np.pi * 220 * t)).astype(np.float32)
+    for i in range(8):
+        voice[i * RATE : i * RATE + 96] += 0.5 * np.hanning(96).astype(np.float32)
+    b = replace(small(), footage=())
+    p = compile_programme(b, {})
+    block = dataclasses.replace(p.blocks[0].block, voice=placed, frames=300)
+    made = dataclasses.replace(p, blocks=(PlacedBlock(block, 0, p.fps),))
+    heard = Mix(b, made, {"b1": voice}, {}).read(0, 10 * RATE)[:, 0]
+    for word in range(1, 8):
+        at = float(1 + (word if word <= 4 else 4 + F(word - 4) / F(27, 25)))
+        near = heard[round((at - 0.03) * RATE) : round((at + 0.03) * RATE)]
+        assert abs(int(np.argmax(near)) / RATE - 0.03) < 0.01, word
+    seam = heard[round(4.9 * RATE) : round(5.1 * RATE)].reshape(-1, RATE // 200)
+    assert np.sqrt((seam**2).mean(axis=1)).min() > 0.03

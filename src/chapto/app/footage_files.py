@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from chapto.app.jobs import Job
@@ -9,12 +11,13 @@ from chapto.app.preferences import Preferences
 from chapto.app.workers import Workers
 from chapto.document.breakdown import Breakdown
 from chapto.document.footage import Footage
+from chapto.document.music import Music
 from chapto.media.cache import cache_folders, is_known_whole, make_room
 from chapto.media.pictures import FootagePictures
 from chapto.media.proxy import make_proxy, proxy_path
 from chapto.media.sound import FootageSound, load_sound
 from chapto.paint.photos import Photos
-from chapto.render.media_places import media_places, photo_places
+from chapto.render.media_places import media_places, music_places, photo_places
 from chapto.store.session import Session
 
 
@@ -39,6 +42,7 @@ class FootageFiles(QObject):
         self._sound_of: dict[str, tuple[str, str]] = {}
         self.places, self.missing = media_places(session.breakdown, session.path)
         self.photos = Photos(photo_places(session.breakdown, session.path)[0])
+        self._music: dict[str, Path] = {}
         self.pictures = FootagePictures({})
         self.sounds: dict[str, FootageSound] = {}
         self._sound_damaged.connect(self._load_sound_again)
@@ -61,7 +65,8 @@ class FootageFiles(QObject):
         self._found_for = _files(b)
         self.places, self.missing = media_places(b, self._session.path)
         photos, without = photo_places(b, self._session.path)
-        self.photos, self.missing = Photos(photos), (*self.missing, *without)
+        self._music, silent = music_places(b, self._session.path)
+        self.photos, self.missing = Photos(photos), (*self.missing, *without, *silent)
         self.sounds = {k: v for k, v in self.sounds.items() if self._sound_of.get(k) == self._found_for.get(k)}
         self.pictures.close()
         self.pictures = FootagePictures(self.places)
@@ -69,6 +74,9 @@ class FootageFiles(QObject):
         for footage in self.present:
             if footage.id not in self.sounds:
                 self._load_sound(footage)
+        for piece in b.music:
+            if piece.id in self._music and piece.id not in self.sounds:
+                self._load_sound(piece)
         for footage in self.present:
             if not self.has_proxy(footage) and footage.fingerprint not in self._making:
                 self._make_proxy(footage)
@@ -87,7 +95,7 @@ class FootageFiles(QObject):
     @property
     def is_sound_there(self) -> bool:
         """Whether the sound of every file that is there can be heard."""
-        return len(self.sounds) >= len(self.places)
+        return len(self.sounds) >= len(self.places) + len(self._music)
 
     def make_room(self) -> None:
         """Have quick pictures, sound and guide voice together take no more than the limit."""
@@ -105,8 +113,8 @@ class FootageFiles(QObject):
         self._making.clear()
         self.ready.emit()
 
-    def _load_sound(self, footage: Footage, *, anew: bool = False) -> None:
-        place, file = self.places[footage.id], self._found_for[footage.id]
+    def _load_sound(self, footage: Footage | Music, *, anew: bool = False) -> None:
+        place, file = (self.places | self._music)[footage.id], self._found_for[footage.id]
         again = f"The kept sound of {footage.name} was damaged; it is made again."
 
         def arrived(sound: FootageSound) -> None:
@@ -126,10 +134,12 @@ class FootageFiles(QObject):
 
     def _load_sound_again(self, footage_id: str) -> None:
         """The kept copy turned out to be damaged while it was read."""
-        footage = next((c for c in self.present if c.id == footage_id), None)
-        if footage is not None:
-            self.sounds.pop(footage_id, None)
-            self._load_sound(footage, anew=True)
+        pieces = [m for m in self._session.breakdown.music if m.id in self._music]
+        files: list[Footage | Music] = [*self.present, *pieces]
+        for file in files:
+            if file.id == footage_id:
+                self.sounds.pop(footage_id, None)
+                self._load_sound(file, anew=True)
 
     def _make_proxy(self, footage: Footage) -> None:
         place, room = self.places[footage.id], self._room()
@@ -157,4 +167,5 @@ class FootageFiles(QObject):
 def _files(b: Breakdown) -> dict[str, tuple[str, str]]:
     """Place and fingerprint of every file, by footage id: what files, sounds and pictures hang on."""
     footage = {c.id: (c.path, c.fingerprint) for c in b.footage}
-    return footage | {p.id: (p.path, p.fingerprint) for p in b.photos}
+    beside = {p.id: (p.path, p.fingerprint) for p in b.photos} | {m.id: (m.path, m.fingerprint) for m in b.music}
+    return footage | beside

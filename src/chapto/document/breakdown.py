@@ -17,6 +17,7 @@ from chapto.document.condition import Condition
 from chapto.document.footage import Angle, Footage
 from chapto.document.marks import Anchor, Figure, Mark
 from chapto.document.mattime import exact
+from chapto.document.music import Music
 from chapto.document.people import Athlete, Narrator, Side, SpokenOf
 from chapto.document.photos import Photo
 from chapto.document.script import Beat, Section
@@ -75,6 +76,7 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     narrators: tuple[Narrator, ...] = (Narrator(id="n1", name="Narrator"),)
     footage: tuple[Footage, ...] = ()
     photos: tuple[Photo, ...] = ()
+    music: tuple[Music, ...] = ()
     people: tuple[Person, ...] = ()
     conditions: tuple[Condition, ...] = ()
     angles: tuple[Angle, ...] = ()
@@ -171,6 +173,7 @@ def everything_named(b: Breakdown) -> tuple[HasId, ...]:
         b.narrators,
         b.footage,
         b.photos,
+        b.music,
         b.people,
         b.conditions,
         b.rounds,

@@ -21,6 +21,7 @@ from chapto.document.bounds import (
 from chapto.document.breakdown import Breakdown, DocumentError, everything_named
 from chapto.document.footage import cameras_of
 from chapto.document.mark_checks import mark_problems
+from chapto.document.music_checks import music_problems
 from chapto.document.photo_checks import photo_problems, photos_shown
 from chapto.document.script import Beat, Section, words_of
 from chapto.document.takes_by_beat import take_problems
@@ -54,6 +55,7 @@ def problems(breakdown: Breakdown) -> Iterator[str]:
     yield from take_problems(breakdown)
     yield from mark_problems(breakdown)
     yield from photo_problems(breakdown)
+    yield from music_problems(breakdown)
 
 
 def _frame(b: Breakdown) -> Iterator[str]:

@@ -18,6 +18,7 @@ from chapto.programme.labels import place_labels
 from chapto.programme.names import place_names
 from chapto.programme.placed import Chapter, PlacedTie, TieState
 from chapto.programme.placed_marks import place_marks
+from chapto.programme.placed_music import place_music
 from chapto.programme.placing import place_blocks
 from chapto.programme.programme import Programme
 from chapto.programme.readings import NOTHING_READ, Readings
@@ -65,6 +66,7 @@ def compile_programme(
         marks=marks,
         unplaced=unplaced,
         readings=readings,
+        music=place_music(b, sections, bare.passages, bare.voice, fps),
     )
     # What was worked out for the bare one is the same for the whole.
     made.__dict__.update({k: v for k, v in bare.__dict__.items() if k not in made.__dict__})

@@ -115,4 +115,5 @@ def credits_of(b: Breakdown) -> tuple[str, ...]:
     speaking = {beat.narrator or b.narrators[0].id for _, beat in b.beats()}
     voices = [n.name for n in b.narrators if n.id in speaking]
     rows += [*dict.fromkeys(line for line in owners if line)]
+    rows += [f"Music: {m.credit or m.name}{f', {m.licence}' if m.licence else ''}" for m in b.music]
     return (*rows, *([f"Voice: {' and '.join(voices)}"] if voices else []))

@@ -52,6 +52,7 @@ from chapto.programme.placed import (
     TieState as TieState,
 )
 from chapto.programme.placed_marks import PlacedMark, Unplaced
+from chapto.programme.placed_music import PlacedMusic
 from chapto.programme.readings import NOTHING_READ, Readings
 
 
@@ -69,6 +70,7 @@ class Programme:
     cautions: tuple[PlacedCaution, ...] = ()
     marks: tuple[PlacedMark, ...] = ()
     unplaced: tuple[Unplaced, ...] = ()
+    music: tuple[PlacedMusic, ...] = ()
     readings: Readings = field(default=NOTHING_READ, compare=False, repr=False)
     known: Knowledge = field(default_factory=shipped_knowledge, compare=False, repr=False)
 

@@ -66,6 +66,7 @@ def inspected(b: Breakdown, p: Programme) -> dict[str, Any]:
             }
             for i in p.insets
         ],
+        "music": [{"music": m.music, "start": seconds(m.start), "end": seconds(m.end)} for m in p.music],
         "cautions": [{"risk": c.risk, "text": c.text, "watch_in": c.start, "watch_out": c.end} for c in p.cautions],
         "chapters": [{"title": c.title, "start": seconds(c.start / p.fps)} for c in p.chapters],
         "captions": [{"start": seconds(c.start), "end": seconds(c.end), "text": c.text} for c in p.captions],

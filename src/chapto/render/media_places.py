@@ -7,6 +7,7 @@ from pathlib import Path
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.footage import Footage
+from chapto.document.music import Music
 from chapto.document.photos import Photo
 from chapto.store.errors import StoreError
 from chapto.store.fingerprint import find_media
@@ -22,7 +23,12 @@ def photo_places(b: Breakdown, project: Path | None) -> tuple[dict[str, Path], t
     return _found(b.photos, project)
 
 
-def _found(files: Iterable[Footage | Photo], project: Path | None) -> tuple[dict[str, Path], tuple[str, ...]]:
+def music_places(b: Breakdown, project: Path | None) -> tuple[dict[str, Path], tuple[str, ...]]:
+    """Where each piece of music is, by id, and a sentence for each that is missing."""
+    return _found(b.music, project)
+
+
+def _found(files: Iterable[Footage | Photo | Music], project: Path | None) -> tuple[dict[str, Path], tuple[str, ...]]:
     places, missing = {}, []
     for file in files:
         try:

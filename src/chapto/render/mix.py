@@ -23,6 +23,7 @@ Samples = NDArray[np.float32]
 DUCKED = 10 ** (-22 / 20)
 """Gain of the gym while someone speaks: at least 20 dB down, as WCAG 1.4.7 asks of background sound."""
 RAMP = 0.150
+MUSIC_RAMP = 0.4
 STAY_DOWN = 0.8
 """Seconds of silence in the voice up to which the gym stays down."""
 CUT_FADE = 0.006
@@ -48,6 +49,7 @@ class Mix:
         gain: float = 0.0,
     ) -> None:
         self._phrase = lru_cache(maxsize=KEPT)(self._voice)
+        self._gains = {m.id: m.gain for m in b.music}
         self._louder = np.float32(10 ** (gain / 20))
         self._b, self._programme, self._speeches, self._sounds = b, programme, speeches, sounds
         self.length = round(programme.seconds * RATE)
@@ -67,7 +69,8 @@ class Mix:
 
     def _added(self, first: int, count: int) -> Samples:
         """Voice and gym as they are."""
-        out: Samples = self._gym(first, count) * self._gain(first, count)[:, None]
+        under = self._gym(first, count) + self._music(first, count)
+        out: Samples = under * self._gain(first, count)[:, None]
         for start, _, i in self._said[bisect_right(self._said_until, first) :]:
             if start - 2 * SEAM >= first + count:
                 break
@@ -108,6 +111,20 @@ class Mix:
                 np.minimum(gain, dip.astype(np.float32), out=gain)
         return gain
 
+    def _music(self, first: int, count: int) -> Samples:
+        """Music where it is wanted, from where it would be had it played from the start, over and over."""
+        out = np.zeros((count, 2), np.float32)
+        for placed in self._programme.music:
+            start, end = round(placed.start * RATE), round(placed.end * RATE)
+            sound = self._sounds.get(placed.music)
+            a, b = max(start, first), min(end, first + count)
+            if sound is None or a >= b or not len(sound):
+                continue
+            fade = _edges(a - start, b - start, end - start, MUSIC_RAMP, MUSIC_RAMP)
+            level = np.float32(10 ** (float(self._gains[placed.music]) / 20))
+            out[a - first : b - first] += _round(sound, a, b - a) * fade[:, None] * level
+        return out
+
     def _gym(self, first: int, count: int) -> Samples:
         """Sound of the footage where it runs at its own speed; silence elsewhere, with ramps at the edges."""
         out = np.zeros((count, 2), np.float32)
@@ -126,6 +143,17 @@ class Mix:
             fade_out = 0.0 if i + 1 < len(passages) and _runs_on(p, passages[i + 1]) else RAMP
             out[a - first : b - first] = sound * _edges(a - start, b - start, end - start, fade_in, fade_out)[:, None]
         return out
+
+
+def _round(sound: FootageSound, first: int, count: int) -> Samples:
+    """`count` samples of a sound that begins anew whenever it is over."""
+    parts, at = [], first
+    while at < first + count:
+        inside = at % len(sound)
+        n = min(len(sound) - inside, first + count - at)
+        parts.append(sound.read(inside, n))
+        at += n
+    return np.concatenate(parts)
 
 
 def _runs_on(before: Passage, after: Passage) -> bool:

@@ -15,7 +15,7 @@ from chapto.programme.programme import Programme
 from chapto.publish.package import places_of, write_beside
 from chapto.render.file import render
 from chapto.render.followed import follow_marks
-from chapto.render.media_places import media_places, photo_places
+from chapto.render.media_places import media_places, music_places, photo_places
 from chapto.store.errors import StoreError
 from chapto.store.outputs import OutputGate
 from chapto.voice.guide import GuideVoice, Speech, SpeechSounds
@@ -81,8 +81,9 @@ def produce(
 def footage_sounds(
     b: Breakdown, places: dict[str, Path], *, cancelled: Callable[[], bool] = lambda: False
 ) -> dict[str, FootageSound]:
-    """The sound of every file that is there, by footage id."""
-    return {c.id: load_sound(places[c.id], c.fingerprint, cancelled=cancelled) for c in b.footage if c.id in places}
+    """The sound of every file of footage and music that is there, by id."""
+    files = [(c.id, c.fingerprint) for c in b.footage] + [(m.id, m.fingerprint) for m in b.music]
+    return {i: load_sound(places[i], mark, cancelled=cancelled) for i, mark in files if i in places}
 
 
 def render_production(
@@ -113,9 +114,13 @@ def render_production(
     shown = {i for _, beat in b.beats() for t in beat.treatments() for i in t.photos()}
     if shown - set(photos):
         raise StoreError(without[0])
+    pieces, silent = music_places(b, project)
+    if {m.music for m in programme.music} - set(pieces):
+        raise StoreError(silent[0])
     for later in production.sounds:
         later.get(cancelled=cancelled)
-    sounds = footage_sounds(b, {k: v for k, v in places.items() if k in used}, cancelled=cancelled)
+    heard = {k: v for k, v in (places | pieces).items() if k in used or k in pieces}
+    sounds = footage_sounds(b, heard, cancelled=cancelled)
     samples = SpeechSounds(production.speeches)
     video = render(
         b, programme, places, samples, sounds, target, gate, photos=photos, progress=progress, cancelled=cancelled

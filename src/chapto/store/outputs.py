@@ -78,6 +78,7 @@ class OutputGate:
         """Footage and takes of this breakdown, and of every breakdown that lies beside it or beside the target."""
         media = [(c.path, c.fingerprint) for c in self._b.footage]
         media += [(c.path, c.fingerprint) for c in self._b.photos]
+        media += [(c.path, c.fingerprint) for c in self._b.music]
         media += [(t.path, t.fingerprint) for t in self._b.takes]
         for path, mark in media:
             yield _joined(self._project.parent if self._project else Path.cwd(), path)
@@ -106,6 +107,7 @@ class _Named(msgspec.Struct):
 class _Files(msgspec.Struct):
     footage: list[_Named] = []
     photos: list[_Named] = []
+    music: list[_Named] = []
     takes: list[_Named] = []
 
 
@@ -117,7 +119,7 @@ def _media_paths(project: Path) -> list[str]:
     """The footage, photos and takes a breakdown beside refers to; none where it can't be read."""
     try:
         files = msgspec.json.decode(project.read_bytes(), type=_Refers).breakdown
-        return [c.path for c in (*files.footage, *files.photos, *files.takes)]
+        return [c.path for c in (*files.footage, *files.photos, *files.music, *files.takes)]
     except (OSError, msgspec.DecodeError, UnicodeDecodeError, RecursionError):
         return []
 

@@ -20,10 +20,15 @@ from chapto.pacing.styles import house_styles
 
 
 class WriteBar(QWidget):
-    """Follows the document; `tie` and `change_style` are what those buttons do."""
+    """Follows the document; `tie`, `change_style` and `music` are what those buttons and entries do."""
 
     def __init__(
-        self, studio: Studio, lacing: Lacing, tie: Callable[[], object], change_style: Callable[[], object]
+        self,
+        studio: Studio,
+        lacing: Lacing,
+        tie: Callable[[], object],
+        change_style: Callable[[], object],
+        music: Callable[[], object],
     ) -> None:
         super().__init__()
         self._studio = studio
@@ -42,7 +47,8 @@ class WriteBar(QWidget):
         row.addSpacing(10)
         self.length = self._opens(lambda: length_menu(self, studio), "How long the video is to be", "Ctrl+L")
         row.addWidget(self.length)
-        picture = self._opens(lambda: picture_menu(self, studio), "Names, score and cautions on the picture", "Ctrl+P")
+        tip = "Names, score and cautions on the picture, and music"
+        picture = self._opens(lambda: picture_menu(self, studio, music), tip, "Ctrl+P")
         picture.setText("On the picture")
         self.picture = picture
         row.addWidget(picture)

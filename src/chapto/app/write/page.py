@@ -22,6 +22,7 @@ from chapto.app.write.drafting import Drafting
 from chapto.app.write.forms_page import DRAFT_KEY
 from chapto.app.write.from_elsewhere import FromElsewhere
 from chapto.app.write.incoming_sheet import IncomingSheet
+from chapto.app.write.music_sheet import MusicSheet
 from chapto.app.write.repair_sheet import RepairSheet
 from chapto.app.write.script import Script
 from chapto.app.write.stamps_row import StampsRow
@@ -81,6 +82,9 @@ class WritePage(QWidget):
         self.repair = RepairSheet(studio)
         self.repair.left.connect(self._back_to_script)
         self._paper.addWidget(self.repair)
+        self.music = MusicSheet(studio)
+        self.music.left.connect(self._back_to_script)
+        self._paper.addWidget(self.music)
         self.incoming = IncomingSheet(studio)
         self.elsewhere.asks.connect(self._ask_about)
         self.incoming.taken.connect(self._bring_in)
@@ -90,7 +94,7 @@ class WritePage(QWidget):
         above = layouts.split(Qt.Orientation.Horizontal, screen, self._paper, sizes=(640, 540), stretch=(5, 4))
         below = QWidget()
         column = layouts.column(below, spacing=0)
-        self.bar = WriteBar(studio, self.lacing, self.tie, self.change_style)
+        self.bar = WriteBar(studio, self.lacing, self.tie, self.change_style, self.open_music)
         column.addWidget(self.bar)
         column.addWidget(self.lacing, 1)
         layouts.column(self, layouts.split(Qt.Orientation.Vertical, above, below, sizes=(410, 290)))
@@ -137,6 +141,11 @@ class WritePage(QWidget):
         """The limits of the user's own style, in place of the script."""
         self.style_sheet.open()
         self._paper.setCurrentWidget(self.style_sheet)
+
+    def open_music(self) -> None:
+        """Music and its licences, in place of the script."""
+        self.music.open()
+        self._paper.setCurrentWidget(self.music)
 
     def _ask_about(self, script: Incoming) -> None:
         self.incoming.open(script)

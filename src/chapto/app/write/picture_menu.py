@@ -14,8 +14,8 @@ from chapto.document.edit_breakdown import change_naming, set_shown
 from chapto.lexicon.lexicon import School
 
 
-def picture_menu(parent: QWidget, studio: Studio) -> QMenu:
-    """What is painted over the footage, each on or off, and the school that techniques are named by."""
+def picture_menu(parent: QWidget, studio: Studio, music: Callable[[], object]) -> QMenu:
+    """What is painted over the footage, each on or off, the school that techniques are named by, and `music`."""
     menu, b = QMenu(parent), studio.breakdown
 
     def turn(into: QMenu, text: str, on: bool, change: Callable[[Breakdown], Breakdown]) -> None:
@@ -31,4 +31,6 @@ def picture_menu(parent: QWidget, studio: Studio) -> QMenu:
     turn(menu, "Score and clock of the bout", b.score_strip, partial(set_shown, score_strip=not b.score_strip))
     turn(menu, "Strip of who controls", b.control_strip, partial(set_shown, control_strip=not b.control_strip))
     turn(menu, "A line of care for each risk", b.cautions, partial(set_shown, cautions=not b.cautions))
+    menu.addSeparator()
+    menu.addAction("Music…", lambda: music())
     return menu
