@@ -127,7 +127,7 @@ MARKS = (
         18,
         FIRST,
         ("forearm",),
-        more={"zoom": Fraction(8, 5), "until": Until.SECONDS, "seconds": Fraction(2)},
+        more={"zoom": Fraction(3, 2), "until": Until.SECONDS, "seconds": Fraction(2)},
     ),
     Shown(K.COVER, "", 0, None, ("onlooker",), more={"size": 0.09}),
     Shown(K.COVER, "", 0, None, ("onlooker later",), more={"size": 0.09}),

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from chapto.document.script import BeatKind, Part
-from chapto.document.treatments import Again, Cutaway, SideBySide, Treatment
+from chapto.document.treatments import Again, Cutaway, Loop, ShowPhoto, SideBySide, Treatment
 
 EARLIER_ROLL = 600
 """Mat second at which the Tuesday round lies, well after the bout."""
@@ -19,17 +19,18 @@ B = BeatKind
 
 @dataclass(frozen=True)
 class Line:
-    """One beat; `words` with its ties."""
+    """One beat; `words` with its ties; an `id` where it came later."""
 
     kind: BeatKind
     words: str
     treatment: Treatment | None = None
     narrator: str = ILKA
+    id: str = ""
 
 
 @dataclass(frozen=True)
 class Talk:
-    """One section: its chapter, the exchange (by name) under it, and its lines."""
+    """One section: its chapter, the exchange (by name) under it, and its lines; an `id` where it came later."""
 
     title: str
     exchange: str
@@ -37,6 +38,9 @@ class Talk:
     part: Part = Part.TALK
     show_first: bool = False
     once_more: bool = False
+    more_camera: str = ""
+    as_filmed: bool = False
+    id: str = ""
     skips: tuple[tuple[str, str], ...] = ()
 
 
@@ -48,13 +52,14 @@ SCRIPT: tuple[Talk, ...] = (
     Talk("", "", (
         Line(B.OPENING, "Saltmarsh Winter Open, mat two. Wren Adeyo in marigold sleeves, Moss Tarrant in lagoon. "
              "Twice she slides the same knee: the first time she is stopped, the second time she is past."),
-        Line(B.OPENING, "From the side the two look the same, so we will look at the arms.", narrator=BRAM),
+        Line(B.OPENING, "From the side the two look the same, so we will look at the arms.",
+             ShowPhoto("o1", beside="o2"), BRAM),
     ), Part.INTRODUCTION),
     Talk("The takedown", "entry", (
         Line(B.HAPPENED, "She waits for Moss to lift his hands, and here@level she drops her hips underneath them."),
         Line(B.WHY, "Both hands lock behind the knee@leg, and her head is on the inside. From there she does not lift. "
              "She walks him onto the one foot he has left, and when that foot is straight, he@fall falls."),
-        Line(B.RULE, "Take the base away first, then finish."),
+        Line(B.RULE, "Take the base away first, then finish.", Loop(Fraction(2), Fraction(1, 2), to_and_fro=True)),
     )),
     Talk("First try, stopped", "first try", (
         Line(B.HAPPENED, "That was the whole thing. Now again, with words. Her knee@cut lands on top of his thigh, "
@@ -78,7 +83,7 @@ SCRIPT: tuple[Talk, ...] = (
              "for it.", SideBySide(Fraction("84.2"), Fraction("104.0"), Fraction(1, 2)), BRAM),
         Line(B.OPTION, "And this is a Tuesday at the club, slowly, with the underhook in from the start.",
              Cutaway(Fraction(EARLIER_ROLL) + Fraction("11.5"), Fraction(3, 4))),
-    ), once_more=True),
+    ), once_more=True, more_camera="Far wall"),
     Talk("Moss answers", "sweep", (
         Line(B.HAPPENED, "Her knee is on his belly. He straightens that leg, her shin slides off, and here@half it is "
              "half guard again. Then the same grip@knees as hers: his underhook brings him up to his knees."),
@@ -102,6 +107,9 @@ SCRIPT: tuple[Talk, ...] = (
         Line(B.WHY, "The strangle is patient too. Her forearm@arm goes under the chin past his hands, "
              "and she brings him close before she squeezes. He taps@tap, and she lets go at once."),
     )),
+    Talk("", "finish", (
+        Line(B.HAPPENED, "[The referee's whistle.]", id="b23"),
+    ), as_filmed=True, id="s13", skips=(("221.6", "227.6"),)),
     Talk("Take it to the mat", "", (
         Line(B.RULE, "So: take the base away before you finish. Underhook first, knee second. And no twisting after a "
              "heel "

@@ -19,10 +19,12 @@ from chapto.document.clearance import Agreement, Clearance, Person
 from chapto.document.condition import Condition, ConditionKind
 from chapto.document.footage import Footage
 from chapto.document.people import Athlete, Narrator, Side
+from chapto.document.photos import Photo
 from chapto.document.script import Beat, Section, Tie
 from chapto.store.fingerprint import fingerprint
 
-FOOTAGE = Path(__file__).parent / "footage"
+FOOTAGE, PHOTOS = Path(__file__).parent / "footage", Path(__file__).parent / "photos"
+PICTURES = {"first-try.jpg": "First try, by the mat", "second-try.jpg": "Second try, by the mat"}
 K = MomentKind
 MOMENTS: dict[str, tuple[str, K, str]] = {
     "level": ("32.9", K.HIPS, "hips drop under Moss's hands"),
@@ -126,6 +128,7 @@ def demo_breakdown(project_folder: Path, *, marks: bool = False) -> Breakdown:
             Narrator(id="n2", name="Bram", guide_voice="en+m3", pace=180),
         ),
         footage=_footage(project_folder),
+        photos=_photos(project_folder),
         people=PEOPLE,
         conditions=CONDITIONS,
         rounds=(
@@ -180,6 +183,17 @@ def _footage(project_folder: Path) -> tuple[Footage, ...]:
     )
 
 
+def _photos(project_folder: Path) -> tuple[Photo, ...]:
+    return tuple(
+        Photo(
+            id=f"o{i}", name=name, path=os.path.relpath(PHOTOS / file, project_folder),
+            fingerprint=fingerprint(PHOTOS / file), width=1200, height=800, clearance=RIGHTS["Table side"],
+            seen=("p1", "p2"),
+        )
+        for i, (file, name) in enumerate(PICTURES.items(), 1)
+    )  # fmt: skip
+
+
 def _one(footage_id: str, name: str, shot: Shot, shift: int, project_folder: Path) -> Footage:
     path = FOOTAGE / f"{shot.name}.mp4"
     return Footage(
@@ -188,6 +202,7 @@ def _one(footage_id: str, name: str, shot: Shot, shift: int, project_folder: Pat
         path=os.path.relpath(path, project_folder),
         fingerprint=fingerprint(path),
         aspect=Fraction(shot.camera.width, shot.camera.height),
+        lines=shot.camera.height,
         duration=Fraction(str(shot.seconds)),
         fps=Fraction(shot.fps),
         offset=Fraction(str(shot.mat_in)) + shift,
@@ -200,21 +215,24 @@ def _one(footage_id: str, name: str, shot: Shot, shift: int, project_folder: Pat
 
 def _script(exchanges: dict[str, str], moments: dict[str, str]) -> tuple[Section, ...]:
     sections, number = [], 0
-    for i, talk in enumerate(SCRIPT, 1):
+    count = 0
+    for talk in SCRIPT:
+        count += not talk.id
         beats = []
         for said in talk.lines:
-            number += 1
+            number += not said.id
             text, ties = _untied(said.words, moments)
             beats.append(
                 Beat(
-                    id=f"b{number}", text=text, kind=said.kind, narrator=said.narrator, ties=ties,
+                    id=said.id or f"b{number}", text=text, kind=said.kind, narrator=said.narrator, ties=ties,
                     treatment=said.treatment,
                 )
             )  # fmt: skip
         sections.append(
             Section(
-                id=f"s{i}", title=talk.title, exchange=exchanges.get(talk.exchange, ""), part=talk.part,
+                id=talk.id or f"s{count}", title=talk.title, exchange=exchanges.get(talk.exchange, ""), part=talk.part,
                 show_first=talk.show_first, once_more=talk.once_more,
+                more_camera=talk.more_camera, as_filmed=talk.as_filmed,
                 skips=tuple((Fraction(a), Fraction(z)) for a, z in talk.skips), beats=tuple(beats),
             )
         )  # fmt: skip

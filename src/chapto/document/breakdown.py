@@ -141,6 +141,10 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
         """Every beat with its section, in the order of the script."""
         return ((section, beat) for section in self.script for beat in section.beats)
 
+    def read_beats(self) -> Iterable[tuple[Section, Beat]]:
+        """Those that a voice reads: not what is heard in a section as it was filmed."""
+        return ((section, beat) for section, beat in self.beats() if not section.as_filmed)
+
     def find_beat(self, beat_id: str) -> tuple[Section, Beat]:
         """The beat with that id and its section; `DocumentError` when there is none."""
         for section, beat in self.beats():

@@ -2,33 +2,35 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from fractions import Fraction
 
 from chapto.clock.passage import Kind
 from chapto.document.script import Section
 from chapto.pacing.fitted import Fitted, Leg, Phrase
+from chapto.pacing.skipping import ShortClock
 from chapto.pacing.spoken import SpokenLine
 
 ONE = Fraction(1)
 Span = tuple[Fraction, Fraction]
 
 
-def as_filmed(section: Section, span: Span, lines: Mapping[str, SpokenLine]) -> Fitted:
+def as_filmed(section: Section, span: Span, skips: Sequence[Span], lines: Mapping[str, SpokenLine]) -> Fitted:
     """The mat seconds `span` as they were filmed. The beats are what is heard in them: each from the time that came
     with it on; the others share what lies between. Nothing is tied, as the picture can't wait."""
-    start, end = span
+    clock = ShortClock(skips)
+    start, end = clock.short(span[0]), clock.short(span[1])
     said = [beat for beat in section.beats if lines[beat.id].words]
-    begins: list[Fraction | None] = [
-        next((s.at for s in beat.stamps if s.word == 0 and start <= s.at < end), None) for beat in said
-    ]
+    came = [[clock.short(s.at) for s in beat.stamps if s.word == 0] for beat in said]
+    begins = [next((at for at in own if start <= at < end), None) for own in came]
     places = _spread(begins, [lines[beat.id].seconds for beat in said], start, end)
     phrases = []
     for beat, (at, until) in zip(said, places, strict=True):
         line = lines[beat.id]
         tempo = max(line.seconds / (until - at), ONE) if until > at else ONE
         phrases.append(Phrase(beat.id, 0, len(line.words), Fraction(0), line.seconds, at - start, tempo, heard=False))
-    return Fitted((Leg(Kind.RUN, start, ONE, end - start),), tuple(phrases), (), (), end - start)
+    legs = tuple(clock.legs(Leg(Kind.RUN, start, ONE, end - start)))
+    return Fitted(legs, tuple(phrases), (), (), end - start)
 
 
 def _spread(begins: list[Fraction | None], long: list[Fraction], start: Fraction, end: Fraction) -> list[Span]:

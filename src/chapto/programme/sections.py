@@ -125,8 +125,9 @@ def _fit_section(
     span = span_of(b, section)
     if span is None:
         return card(section, lines, style)
+    skips = tuple((max(a, span[0]), min(z, span[1])) for a, z in section.skips if a < span[1] and z > span[0])
     if section.as_filmed and section.part is Part.TALK:
-        return as_filmed(section, span, lines)
+        return as_filmed(section, span, skips, lines)
     parts = parts_of_section(b, section, lines)
     beats = tuple(_fit_beat(b, section, part, track) for part in parts)
     wanted = FitExchange(*span, beats, _room_after(b, section, track))
@@ -134,7 +135,6 @@ def _fit_section(
     limits = allowing(style, section.allow, slowest_camera(track, *span))
     said = tuple(part_line(lines[x.beat.id], x) if x.beat.turns else lines[x.beat.id] for x in parts)
     seconds = None if wish is None else max(wish - around, Fraction(0))
-    skips = tuple((max(a, span[0]), min(z, span[1])) for a, z in section.skips if a < span[1] and z > span[0])
     fitted = _fit_once(wanted, said, limits, idle_in(wanted, idle, skips), skips, seconds, b.target_is_limit)
     fitted = put_together(fitted, lines)
     fitted = replace(fitted, shortfalls=(*fitted.shortfalls, *_never_filmed(b, section, track)))

@@ -125,7 +125,7 @@ def not_recorded(s: Situation) -> NextStep | None:
     again = next((beat for beat, take in by_beat.items() if take.again), "")
     if again:
         return NextStep("A line is marked to be read again.", Stage.VOICE, again)
-    missing = [beat.id for _, beat in s.b.beats() if words_of(beat.text) and beat.id not in by_beat]
+    missing = [beat.id for _, beat in s.b.read_beats() if words_of(beat.text) and beat.id not in by_beat]
     if not missing:
         return None
     lines = "1 line is" if len(missing) == 1 else f"{len(missing)} lines are"

@@ -38,7 +38,7 @@ def open_voice(s: Situation) -> int:
     by_beat = takes_by_beat(s.b)
     if not s.b.takes or s.b.guide_only:
         return 0
-    missing = sum(1 for _, beat in s.b.beats() if words_of(beat.text) and beat.id not in by_beat)
+    missing = sum(1 for _, beat in s.b.read_beats() if words_of(beat.text) and beat.id not in by_beat)
     return missing + sum(1 for take in by_beat.values() if take.again)
 
 

@@ -102,7 +102,7 @@ class GuideVoice:
         """Every beat of `b`, but those `without`, spoken by its narrator, by beat id; `Cancelled` when stopped, between
         two beats."""
         found = {}
-        for _, beat in b.beats():
+        for _, beat in b.read_beats():
             if cancelled():
                 raise Cancelled
             if beat.id in without:

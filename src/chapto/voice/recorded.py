@@ -28,7 +28,7 @@ class Recorded:
 
 def recorded(b: Breakdown, lines: Mapping[str, SpokenLine], taken: frozenset[str]) -> Recorded:
     """Of the lines of `b` by beat id, those `taken` are recorded."""
-    beats = [beat for _, beat in b.beats() if words_of(beat.text) and beat.id in lines]
+    beats = [beat for _, beat in b.read_beats() if words_of(beat.text) and beat.id in lines]
     own = [beat for beat in beats if beat.id in taken]
     said: dict[str, tuple[int, Fraction]] = {}
     for beat in own:

@@ -240,7 +240,7 @@ class Booth(QObject):
         """The beats that a subject is made of, by id."""
         return frozenset(
             beat.id
-            for section, beat in self._studio.breakdown.beats()
+            for section, beat in self._studio.breakdown.read_beats()
             if subject.of is TakeOf.WHOLE or subject.id == (section.id if subject.of is TakeOf.SECTION else beat.id)
         )
 
@@ -255,7 +255,7 @@ class Booth(QObject):
         due = {w.beat: float(w.start - begin / p.fps) for w in reversed(p.words)}
         return [
             (b.narrator(beat).id, Prompt(beat.text, due[beat.id]))
-            for _, beat in b.beats()
+            for _, beat in b.read_beats()
             if beat.id in wanted and beat.id in due and words_of(beat.text)
         ]
 

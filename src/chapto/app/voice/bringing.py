@@ -98,7 +98,7 @@ class BringingIn:
         b = self._studio.breakdown
         if cut_off.subject == WHOLE:
             return Subject(TakeOf.WHOLE)
-        for section, beat in b.beats():
+        for section, beat in b.read_beats():
             if beat.id == cut_off.subject:
                 return Subject(TakeOf.BEAT, beat.id)
             if section.id == cut_off.subject:

@@ -185,7 +185,7 @@ class VoicePage(QWidget):
         self.bringing.offer_cut_off()
 
     def _ids(self) -> list[str]:
-        return [beat.id for _, beat in self._studio.breakdown.beats() if words_of(beat.text)]
+        return [beat.id for _, beat in self._studio.breakdown.read_beats() if words_of(beat.text)]
 
     def choose(self, beat: str) -> None:
         """Make a line the current one, and show its picture."""

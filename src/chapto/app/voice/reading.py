@@ -29,7 +29,7 @@ class Reading:
 
 def reading(b: Breakdown, beat_id: str) -> Reading:
     """The line of a beat, before it is read; an empty one where there is no such beat."""
-    beats = [beat for _, beat in b.beats() if words_of(beat.text)]
+    beats = [beat for _, beat in b.read_beats() if words_of(beat.text)]
     place = next((i for i, beat in enumerate(beats) if beat.id == beat_id), None)
     if place is None:
         return Reading("", "", (), ())

@@ -38,7 +38,7 @@ def beat_rows(b: Breakdown, production: Production, proposed: Mapping[str, str] 
     several = len(b.narrators) > 1
     marked = {t.id for t in b.takes if t.again}
     title = ""
-    for section, beat in b.beats():
+    for section, beat in b.read_beats():
         if not words_of(beat.text):
             continue
         speech, line = production.speeches.get(beat.id), production.taken.get(beat.id)
