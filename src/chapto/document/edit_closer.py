@@ -26,8 +26,10 @@ def come_closer(
     zoom: Fraction = GENTLE,
     ease: Fraction = Fraction(1, 2),
 ) -> Breakdown:
-    """With the picture of a file coming closer to `place` (0…1 of it, as it is at `mat`) from a word on to the end of
-    its beat, within `ease` seconds; nearer only as far as the file has the lines for it."""
+    """With the picture of a file coming closer from a word on to the end of its beat, within `ease` seconds.
+
+    `place` is 0…1 of the picture as it is at `mat`. It comes only as near as the file has the lines for it.
+    """
     lines = b.camera(footage_id).lines
     most = max(Fraction(lines * STEP // FEWEST_LINES, STEP), Fraction(11, 10)) if lines else zoom
     made = put_anchor(b, footage_id, mat, place, sticks=Sticks.STILL)

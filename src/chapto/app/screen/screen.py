@@ -241,7 +241,9 @@ class Screen(QWidget):
         else:
             p = programme.time_map.passage_at(min(head.frame, programme.frames - 1))
             colour = PASSAGES[p.kind]
-            text = p.kind.value + (f" {float(abs(p.rate)):g}×" if p.rate not in (0, 1) else "")
+            text = ("photo" if p.photo else p.kind.value) + (
+                f" {float(abs(p.rate)):g}×" if p.rate not in (0, 1) else ""
+            )
         painter.setFont(number_font(15, 500))
         width = painter.fontMetrics().horizontalAdvance(text) + 30
         tag = QRectF(area.right() - width - 10, area.top() + 10, width, 24)

@@ -18,7 +18,7 @@ from chapto.app.write.editor import BeatEditor, TieStates
 from chapto.app.write.offer_row import OfferRow
 from chapto.app.write.tie_row import Shown, TieRow, shown_ties
 from chapto.app.write.treatment_menu import treatment_menu
-from chapto.app.write.treatments import beat_text
+from chapto.app.write.treatments import beat_text, short_text
 from chapto.app.write.viewer_context import ViewerContext
 from chapto.app.write.ways import Ways
 from chapto.document import edit_script
@@ -38,7 +38,7 @@ from chapto.programme.programme import PlacedTie, TieState
 SMALL = f"padding: 1px 4px; color: {INK_SOFT}; font-size: 13px; font-weight: 400;"
 
 
-TREATMENT_LETTERS, TREATMENT_TIP = 64, "What the picture does under this beat"
+TREATMENT_LETTERS, TREATMENT_TIP = 46, "What the picture does under this beat"
 DRAGGED = 6
 """Pixels a press beside the words has to move before it drags the beat."""
 
@@ -129,7 +129,7 @@ class BeatCard(QWidget):
         self.editor.show_drafted(untouched(beat))
         self.editor.setPlaceholderText(asked(beat.kind) or "Say what happened, or why it worked.")
         self._kind.setText(trade_word(beat.kind))
-        self._treatment.setText(shorten(beat_text(beat), TREATMENT_LETTERS, placeholder=" …"))
+        self._treatment.setText(shorten(short_text(beat), TREATMENT_LETTERS, placeholder=" …"))
         self._treatment.setToolTip(beat_text(beat) if beat.turns else TREATMENT_TIP)
         self.editor.show_turns(frozenset(t.word for t in beat.turns))
         several = len(b.narrators) > 1

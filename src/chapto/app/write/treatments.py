@@ -223,6 +223,12 @@ def beat_text(beat: Beat) -> str:
     return "; ".join((treatment_text(beat.treatment), *turns))
 
 
+def short_text(beat: Beat) -> str:
+    """The same as far as there is room for it: how often it turns."""
+    turns = len(beat.turns)
+    return treatment_text(beat.treatment) + (f", {turns} turn{'s' if turns > 1 else ''}" if turns else "")
+
+
 def _plain_text(treatment: Treatment | None) -> str:
     match treatment:
         case Run():
