@@ -13,7 +13,7 @@ from chapto.document.script import Allowance
 from chapto.document.treatments import Again, Cutaway, Hold, Loop, Run, SideBySide, Skip, Slow, TextCard, Treatment
 from chapto.pacing.fit import fit
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Lack, Stop
-from chapto.pacing.solver import SHORTEST_SLOW, Wish
+from chapto.pacing.solver_terms import SHORTEST_SLOW, Wish
 from chapto.pacing.spoken import SpokenLine
 from chapto.pacing.styles import HouseStyle, allowing, house_styles
 

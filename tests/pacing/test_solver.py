@@ -11,7 +11,8 @@ import pytest
 from msgspec.structs import replace
 from scipy.optimize import linprog
 
-from chapto.pacing.solver import (
+from chapto.pacing.solver import best_plan
+from chapto.pacing.solver_terms import (
     BROKEN,
     DEARER_PER_FOLLOWER,
     FEWER_CHANGES,
@@ -24,7 +25,6 @@ from chapto.pacing.solver import (
     Interval,
     Plan,
     Wish,
-    best_plan,
 )
 from chapto.pacing.styles import Weights, house_styles
 

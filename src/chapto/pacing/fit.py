@@ -16,6 +16,7 @@ from chapto.pacing import shortfalls
 from chapto.pacing.ahead import ahead_of
 from chapto.pacing.exchange_timeline import ZERO, ExchangeTimeline
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Inset, PlannedTie, Shortfall
+from chapto.pacing.going_round import say_going_round
 from chapto.pacing.looping import Ring
 from chapto.pacing.motions import free_motion, motion_of
 from chapto.pacing.outlasting import outlasting
@@ -23,16 +24,15 @@ from chapto.pacing.playback_plan import STUMBLE, Motion, PlaybackPlan
 from chapto.pacing.saying import ONE, Saying, tempo_of
 from chapto.pacing.shortfalls import MICROSECONDS
 from chapto.pacing.skipping import Span
-from chapto.pacing.solver import Choice, Interval, Wish, best_plan
+from chapto.pacing.solver import best_plan
 from chapto.pacing.solver_input import Tail, Target, TempoRoom, solver_input
+from chapto.pacing.solver_terms import Choice, Interval, Wish
 from chapto.pacing.spoken import SpokenLine
 from chapto.pacing.styles import HouseStyle, at_pace
 
 Planned = tuple[Interval, Choice]
 FREE: TempoRoom = (Fraction(1, 10), Fraction(10))
 """What no line limits yet."""
-TOUCHED = Fraction(1, 10)
-"""Seconds the picture stands on an instant of a loop that a word is tied to."""
 SHORTEST_TAIL = Fraction(1, 2)
 """Seconds a moment at the very end of its exchange still stays in view."""
 
@@ -175,47 +175,10 @@ class ExchangeFitter:
             timeline.card(text, timeline.said - timeline.shown)
 
     def go_round(self, beat: FitBeat, ring: Ring) -> None:
-        """Say a beat while the picture goes round: each tied word when its moment comes by, the last one's picture at
-        the end of the loop."""
-        timeline, style, line = self.timeline, self.style, self.voice[beat.id]
-        saying, since = Saying(beat, line, timeline.said), -1
-        for stop in beat.stops:
-            due = saying.due(stop.word)
-            if not ring.low <= stop.mat <= ring.high:
-                gap = max(ring.low - stop.mat, stop.mat - ring.high)
-                self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, None))
-                self.shortfalls.append(shortfalls.outside(beat, stop.word, gap))
-                continue
-            least = ring.shortest(timeline.mat, stop.mat)
-            wait = max(least / ring.rate - (due - timeline.shown), ZERO)
-            if wait > 0:
-                pause_at = max((p for p in beat.phrases if since < p <= stop.word), default=stop.word)
-                saying.wait(pause_at, wait)
-            self._silent_for(beat, stop.word, wait, max(float(wait - style.longest_pause), 0.0), "before this moment")
-            due, since = due + wait, stop.word
-            self._round(ring, stop.mat, due)
-            self.ties.append(PlannedTie(beat.id, stop.word, stop.mat, due, timeline.shown))
-            # A stretch ends before its last instant: the picture stands on it, so that it is seen.
-            timeline.hold(max(stop.hold_seconds or ZERO, TOUCHED))
-        timeline.say(saying)
-        left = (timeline.said - timeline.shown) * ring.rate
-        if left >= ring.shortest(timeline.mat, ring.high):
-            self._round(ring, ring.high, timeline.said)
-        elif left > 0:
-            timeline.go_round(timeline.mat, min(timeline.mat + left, ring.high), ring.rate)
-            timeline.hold(timeline.said - timeline.shown)
-        timeline.said = max(timeline.said, timeline.shown)
-
-    def _round(self, ring: Ring, goal: Fraction, due: Fraction) -> None:
-        """Go round so that the picture is at `goal` when `due`."""
-        timeline = self.timeline
-        for part in ring.way(timeline.mat, goal, (due - timeline.shown) * ring.rate):
-            timeline.mat = part.start
-            if part.start == part.end:
-                timeline.hold(part.stands / ring.rate)
-            else:
-                timeline.go_round(part.start, part.end, ring.rate)
-        timeline.mat = goal
+        """Say a beat while the picture goes round."""
+        ties, lacks = say_going_round(self.timeline, self.style, beat, self.voice[beat.id], ring)
+        self.ties += ties
+        self.shortfalls += lacks
 
     # ── from stop to stop ────────────────────────────────────────────────────────────────────────────────
     def _moving(self, beats: tuple[FitBeat, ...], motion: Motion, tail: Tail | None, wish: Wish | None) -> bool:

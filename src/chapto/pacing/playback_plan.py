@@ -10,7 +10,7 @@ from chapto.clock.passage import Kind
 from chapto.pacing.exchange_timeline import ZERO, ExchangeTimeline
 from chapto.pacing.shortfalls import MICROSECONDS
 from chapto.pacing.skipping import Span
-from chapto.pacing.solver import Choice, Interval
+from chapto.pacing.solver_terms import Choice, Interval
 from chapto.pacing.styles import HouseStyle
 
 STUMBLE = Fraction(1, 1000)

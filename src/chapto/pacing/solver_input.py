@@ -9,7 +9,7 @@ from fractions import Fraction
 from chapto.pacing.exchange_timeline import ZERO
 from chapto.pacing.fitted import FitBeat
 from chapto.pacing.playback_plan import Motion, PlaybackPlan
-from chapto.pacing.solver import Interval
+from chapto.pacing.solver_terms import Interval
 
 TempoRoom = tuple[Fraction, Fraction]
 """How many times as fast words may be said: at least and at most, with 1 between."""

@@ -17,7 +17,7 @@ from chapto.pacing.fit import fit
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Shortfall, Stop
 from chapto.pacing.shortfalls import never_filmed
 from chapto.pacing.skipping import Span, idle_in
-from chapto.pacing.solver import Wish
+from chapto.pacing.solver_terms import Wish
 from chapto.pacing.spoken import SpokenLine, phrase_starts
 from chapto.pacing.styles import HouseStyle, allowing
 from chapto.programme.angles import AngleTrack
