@@ -55,6 +55,7 @@ bench: $(STAMP)
 	$(BIN)/python -m bench.lacing
 	$(BIN)/python -m bench.writing
 	$(BIN)/python -m bench.large
+	$(BIN)/python -m bench.good_to_watch
 	$(BIN)/python -m bench.words_found 20
 	$(BIN)/python -m bench.listening
 	$(BIN)/python -m bench.following

@@ -221,9 +221,9 @@ class ExchangeFitter:
         found: list[Target] = []
         at, said = self.timeline.mat, self.timeline.said
         speech, room = ZERO, FREE
-        for beat in beats:
-            if beat is not beats[0]:
-                said += self._after(beats[beats.index(beat) - 1], beat)
+        for number, beat in enumerate(beats):
+            if number:
+                said += self._after(beats[number - 1], beat)
             line, since, spoken = self.voice[beat.id], -1, ZERO
             room = _both(room, self.style.tempo_room(line.tempo))
             for stop in beat.stops:
@@ -250,9 +250,9 @@ class ExchangeFitter:
     ) -> None:
         """Carry the plan out, beat by beat; `tempos` has that of the voice on each way, and after the last."""
         timeline, number = self.timeline, 0
-        for beat in beats:
-            if beat is not beats[0]:
-                timeline.said += self._after(beats[beats.index(beat) - 1], beat)
+        for place, beat in enumerate(beats):
+            if place:
+                timeline.said += self._after(beats[place - 1], beat)
             line, begun = self.voice[beat.id], timeline.said
             saying = Saying(beat, line, begun, tempos[number])
             for stop in beat.stops:

@@ -9,6 +9,8 @@ from chapto.clock.passage import Kind
 from chapto.document.bout import Moment, MomentKind, Outcome
 from chapto.document.breakdown import Breakdown
 from chapto.document.clearance import Agreement
+from chapto.document.footage import Footage
+from chapto.document.photos import Photo
 from chapto.document.script import Part, Section
 from chapto.pacing.fitted import Fitted, Leg, Phrase, PlannedTie
 from chapto.pacing.spoken import SpokenLine
@@ -108,7 +110,8 @@ def credits_card(b: Breakdown, section: Section, lines: Lines, style: HouseStyle
 def credits_of(b: Breakdown) -> tuple[str, ...]:
     """Whom to thank, a line each, from the clearance of the footage that is used: who agreed to be seen, whose pictures
     they are, who speaks."""
-    used = [c for c in b.footage if c.clearance.agreement not in (Agreement.REFUSED, Agreement.WITHDRAWN)]
+    files: tuple[Footage | Photo, ...] = (*b.footage, *b.photos)
+    used = [c for c in files if c.clearance.agreement not in (Agreement.REFUSED, Agreement.WITHDRAWN)]
     seen = [p for p in b.people if p.agreement is Agreement.AGREED and any(p.id in c.seen for c in used)]
     rows = [f"{p.name}, {p.part}" if p.part else p.name for p in seen]
     owners = [c.clearance.credit or (f"Footage: {c.clearance.owner}" if c.clearance.owner else "") for c in used]

@@ -8,6 +8,7 @@ from chapto.document.bout import MomentKind
 from chapto.document.clearance_checks import open_points
 from chapto.document.covering import to_cover
 from chapto.document.music_checks import music_open
+from chapto.document.photo_checks import photos_open
 from chapto.document.script import words_of
 from chapto.document.takes_by_beat import takes_by_beat
 from chapto.pacing.fitted import Lack
@@ -113,8 +114,10 @@ def not_cleared(s: Situation) -> NextStep | None:
     for c in s.b.footage:
         if c.id in used and (points := open_points(s.b, c)):
             return NextStep(f"{_met(s)} Before it is shown: {points[0]}", Stage.FOOTAGE, footage=c.id)
-    asked = next(iter(music_open(s.b)), "")
-    return NextStep(f"{_met(s)} Before it is shown: {asked} Ctrl+P, Music.", Stage.WRITE) if asked else None
+    for asked, sheet in ((photos_open(s.b), "Photos"), (music_open(s.b), "Music")):
+        if asked:
+            return NextStep(f"{_met(s)} Before it is shown: {asked[0]} Ctrl+P, {sheet}.", Stage.WRITE)
+    return None
 
 
 def not_recorded(s: Situation) -> NextStep | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from functools import partial
 
 from PyQt6.QtCore import QPoint
@@ -20,7 +20,7 @@ from chapto.pacing.styles import house_styles
 
 
 class WriteBar(QWidget):
-    """Follows the document; `tie`, `change_style` and `music` are what those buttons and entries do."""
+    """Follows the document; `tie` and `change_style` are what those buttons do; sheets `beside` open by name."""
 
     def __init__(
         self,
@@ -28,7 +28,7 @@ class WriteBar(QWidget):
         lacing: Lacing,
         tie: Callable[[], object],
         change_style: Callable[[], object],
-        music: Callable[[], object],
+        beside: Mapping[str, Callable[[], object]],
     ) -> None:
         super().__init__()
         self._studio = studio
@@ -47,8 +47,8 @@ class WriteBar(QWidget):
         row.addSpacing(10)
         self.length = self._opens(lambda: length_menu(self, studio), "How long the video is to be", "Ctrl+L")
         row.addWidget(self.length)
-        tip = "Names, score and cautions on the picture, and music"
-        picture = self._opens(lambda: picture_menu(self, studio, music), tip, "Ctrl+P")
+        tip = "Names, score and cautions on the picture, music and photos"
+        picture = self._opens(lambda: picture_menu(self, studio, beside), tip, "Ctrl+P")
         picture.setText("On the picture")
         self.picture = picture
         row.addWidget(picture)

@@ -32,7 +32,7 @@ class MusicSheet(PaperSheet):
     """Follows the document while it is open."""
 
     def __init__(self, studio: Studio) -> None:
-        super().__init__("Bring in music…", "Choose a sound file")
+        super().__init__("Bring in music…", "Choose a sound file", "Back to the script")
         self._studio = studio
         self._shown: tuple[Music, ...] | None = None
         self.about.setText(ABOUT)

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from fractions import Fraction
 from functools import partial
+from pathlib import Path
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeySequence, QShortcut
@@ -23,6 +25,7 @@ from chapto.app.write.forms_page import DRAFT_KEY
 from chapto.app.write.from_elsewhere import FromElsewhere
 from chapto.app.write.incoming_sheet import IncomingSheet
 from chapto.app.write.music_sheet import MusicSheet
+from chapto.app.write.photo_sheet import PhotoSheet
 from chapto.app.write.repair_sheet import RepairSheet
 from chapto.app.write.script import Script
 from chapto.app.write.stamps_row import StampsRow
@@ -55,7 +58,14 @@ KEYS = (
 class WritePage(QWidget):
     """Screen on dark, script on paper, the lacing between and beneath."""
 
-    def __init__(self, studio: Studio, player: Player, screen: QWidget, busiest: Peak | None = None) -> None:
+    def __init__(
+        self,
+        studio: Studio,
+        player: Player,
+        screen: QWidget,
+        busiest: Peak | None = None,
+        bring_in: Callable[[list[Path]], object] = lambda files: None,
+    ) -> None:
         super().__init__()
         self._studio, self._player = studio, player
         self._skip_from: Fraction | None = None
@@ -84,7 +94,10 @@ class WritePage(QWidget):
         self._paper.addWidget(self.repair)
         self.music = MusicSheet(studio)
         self.music.left.connect(self._back_to_script)
-        self._paper.addWidget(self.music)
+        self.photos = PhotoSheet(studio, bring_in)
+        self.photos.left.connect(self._back_to_script)
+        for sheet in (self.music, self.photos):
+            self._paper.addWidget(sheet)
         self.incoming = IncomingSheet(studio)
         self.elsewhere.asks.connect(self._ask_about)
         self.incoming.taken.connect(self._bring_in)
@@ -94,7 +107,8 @@ class WritePage(QWidget):
         above = layouts.split(Qt.Orientation.Horizontal, screen, self._paper, sizes=(640, 540), stretch=(5, 4))
         below = QWidget()
         column = layouts.column(below, spacing=0)
-        self.bar = WriteBar(studio, self.lacing, self.tie, self.change_style, self.open_music)
+        beside = {"Photos": partial(self._open_sheet, self.photos), "Music": partial(self._open_sheet, self.music)}
+        self.bar = WriteBar(studio, self.lacing, self.tie, self.change_style, beside)
         column.addWidget(self.bar)
         column.addWidget(self.lacing, 1)
         layouts.column(self, layouts.split(Qt.Orientation.Vertical, above, below, sizes=(410, 290)))
@@ -142,10 +156,10 @@ class WritePage(QWidget):
         self.style_sheet.open()
         self._paper.setCurrentWidget(self.style_sheet)
 
-    def open_music(self) -> None:
-        """Music and its licences, in place of the script."""
-        self.music.open()
-        self._paper.setCurrentWidget(self.music)
+    def _open_sheet(self, sheet: MusicSheet | PhotoSheet) -> None:
+        """What is shown or heard besides, in place of the script."""
+        sheet.open()
+        self._paper.setCurrentWidget(sheet)
 
     def _ask_about(self, script: Incoming) -> None:
         self.incoming.open(script)

@@ -12,11 +12,11 @@ from chapto.app.widgets import button, ground, label
 
 class PaperSheet(QWidget):
     """A title with a soft line under it, what is `asked`, a list of `lines` that scrolls, and one act: Return does it,
-    Esc leaves it (`left`)."""
+    Esc leaves it (`left`), in words of its own."""
 
     left = pyqtSignal()
 
-    def __init__(self, act: str, tip: str) -> None:
+    def __init__(self, act: str, tip: str, leave: str = "Not now") -> None:
         super().__init__()
         ground(self, "paper")
         column = layouts.column(self, margins=(20, 14, 16, 12), spacing=8)
@@ -32,7 +32,7 @@ class PaperSheet(QWidget):
         row = layouts.row()
         self.main = button(act, self.act, tip=tip, key="Return", kind="main")
         row.addWidget(self.main)
-        row.addWidget(button("Not now", self.left.emit, tip="Leave the script as it is", key="Esc", kind="quiet"))
+        row.addWidget(button(leave, self.left.emit, tip="Leave the script as it is", key="Esc", kind="quiet"))
         row.addStretch(1)
         column.addLayout(row)
         for keys, done in (("Return", self.act), ("Enter", self.act), ("Esc", self.left.emit)):

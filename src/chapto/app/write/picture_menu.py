@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from functools import partial
 
 from PyQt6.QtWidgets import QMenu, QWidget
@@ -14,8 +14,9 @@ from chapto.document.edit_breakdown import change_naming, set_shown
 from chapto.lexicon.lexicon import School
 
 
-def picture_menu(parent: QWidget, studio: Studio, music: Callable[[], object]) -> QMenu:
-    """What is painted over the footage, each on or off, the school that techniques are named by, and `music`."""
+def picture_menu(parent: QWidget, studio: Studio, beside: Mapping[str, Callable[[], object]]) -> QMenu:
+    """What is painted over the footage, each on or off, the school that techniques are named by, and sheets that
+    open from here by their names."""
     menu, b = QMenu(parent), studio.breakdown
 
     def turn(into: QMenu, text: str, on: bool, change: Callable[[Breakdown], Breakdown]) -> None:
@@ -32,5 +33,10 @@ def picture_menu(parent: QWidget, studio: Studio, music: Callable[[], object]) -
     turn(menu, "Strip of who controls", b.control_strip, partial(set_shown, control_strip=not b.control_strip))
     turn(menu, "A line of care for each risk", b.cautions, partial(set_shown, cautions=not b.cautions))
     menu.addSeparator()
-    menu.addAction("Music…", lambda: music())
+    for text, opens in beside.items():
+        menu.addAction(f"{text}…", partial(_open, opens))
     return menu
+
+
+def _open(opens: Callable[[], object]) -> None:
+    opens()

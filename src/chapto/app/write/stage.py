@@ -23,7 +23,10 @@ class WriteStage(StageView):
 
     def __init__(self, context: StageContext) -> None:
         self._context = context
-        self.page: WritePage = WritePage(context.studio, context.player, context.screen(), context.facts.busiest)
+        facts = context.facts
+        self.page: WritePage = WritePage(
+            context.studio, context.player, context.screen(), facts.busiest, facts.bring_in
+        )  # fmt: skip
 
     def take(self, step: NextStep) -> None:
         """The word that is spoken of is at the caret."""
