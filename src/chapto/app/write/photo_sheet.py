@@ -34,7 +34,8 @@ class PhotoSheet(PaperSheet):
         self._shown: tuple[Photo, ...] | None = None
         self.about.setText(ABOUT)
         studio.changed.connect(self._follow)
-        studio.files.moved.connect(self._anew)
+        files = studio.files
+        files.moved.connect(self._anew)
 
     def open(self) -> None:
         """Show what is there."""

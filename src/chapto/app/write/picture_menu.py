@@ -15,8 +15,8 @@ from chapto.lexicon.lexicon import School
 
 
 def picture_menu(parent: QWidget, studio: Studio, beside: Mapping[str, Callable[[], object]]) -> QMenu:
-    """What is painted over the footage, each on or off, the school that techniques are named by, and sheets that
-    open from here by their names."""
+    """What is painted over the footage, each on or off, and the school that techniques are named by. Sheets `beside`
+    open by their names."""
     menu, b = QMenu(parent), studio.breakdown
 
     def turn(into: QMenu, text: str, on: bool, change: Callable[[Breakdown], Breakdown]) -> None:
