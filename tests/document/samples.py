@@ -9,8 +9,9 @@ from hypothesis import strategies as st
 from chapto.document.bout import Exchange, Moment
 from chapto.document.breakdown import Breakdown, Label
 from chapto.document.footage import Footage
+from chapto.document.photos import Photo
 from chapto.document.script import Beat, Section, Tie, words_of
-from chapto.document.treatments import Again, Cutaway, Hold, Loop, Run, Slow
+from chapto.document.treatments import Again, Cutaway, Hold, Loop, Run, ShowPhoto, Slow
 
 WORDS = ("here", "the", "knee", "slides,", "and", "hips", "follow.", "Look", "right", "there:", "grip", "moves")
 
@@ -35,6 +36,9 @@ def small(text: str = "Watch this. The knee slides here, and she is past.") -> B
     )  # fmt: skip
 
 
+PHOTOS = tuple(
+    Photo(id=f"o{i}", name=f"Photo {i}", path=f"o{i}.jpg", fingerprint=f"1-o{i}", width=90, height=60) for i in (1, 2)
+)
 treatments = st.one_of(
     st.none(),
     st.none(),
@@ -45,7 +49,7 @@ treatments = st.one_of(
         [Again(Fraction(2), Fraction(1, 2)), Again(Fraction(5), Fraction(1)), Again(Fraction(2), camera="f1")]
     ),
     st.sampled_from([Loop(), Loop(Fraction(2), Fraction(1), to_and_fro=True, camera="f1")]),
-    st.just(Cutaway(Fraction(9), camera="f1")),
+    st.sampled_from([Cutaway(Fraction(9), camera="f1"), ShowPhoto("o1"), ShowPhoto("o2", inset=True)]),
 )
 
 
@@ -79,6 +83,7 @@ def breakdowns(draw: st.DrawFn) -> Breakdown:
     return Breakdown(
         title="Random",
         footage=(footage("f1", 0, 40), footage("f2", 30, 60)),
+        photos=PHOTOS,
         exchanges=tuple(exchanges),
         moments=moments,
         script=tuple(sections),

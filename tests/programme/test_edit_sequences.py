@@ -10,10 +10,22 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from chapto.document import edit_breakdown, edit_log, edit_pacing, edit_script, edit_turns
+from chapto.document import edit_breakdown, edit_log, edit_pacing, edit_photos, edit_script, edit_turns
 from chapto.document.breakdown import Breakdown, DocumentError
 from chapto.document.script import BeatKind, Part, words_of
-from chapto.document.treatments import Again, Cutaway, Hold, Loop, Pace, Run, SideBySide, Skip, Slow, TextCard
+from chapto.document.treatments import (
+    Again,
+    Cutaway,
+    Hold,
+    Loop,
+    Pace,
+    Run,
+    ShowPhoto,
+    SideBySide,
+    Skip,
+    Slow,
+    TextCard,
+)
 from chapto.programme.compile import compile_programme
 from chapto.programme.programme import Programme, TieState
 from chapto.store.session import Session
@@ -26,14 +38,15 @@ TREATMENTS = (
     None, Run(), Slow(F(1, 2)), Hold(), Hold("m1"), Again(F(3), F(1, 2)), Again(F(2), F(1), 2), Skip("m2"),
     Cutaway(F(5)), Cutaway(F(31), F(1, 2), F(2)), Cutaway(F(8), inset=True), SideBySide(F(4), F(33)),
     Loop(F(3), F(1, 2)), Loop(F(2), F(1), to_and_fro=True), TextCard("A card"),
-    Pace(F(1, 2)), Pace(F(0)),
+    Pace(F(1, 2)), Pace(F(0)), ShowPhoto("o1"), ShowPhoto("o2", beside="o1", seconds=F(2)),
+    ShowPhoto("o2", push=True, inset=True),
 )  # fmt: skip
 
 
 @st.composite
 def edits(draw: st.DrawFn) -> Edit:
     """One edit with its numbers drawn; what it is done to is chosen when the document is there."""
-    which, n, m = draw(st.integers(0, 20)), draw(st.integers(0, 30)), draw(st.integers(0, 30))
+    which, n, m = draw(st.integers(0, 23)), draw(st.integers(0, 30)), draw(st.integers(0, 30))
     at, text = draw(HALVES), " ".join(draw(st.lists(st.sampled_from(WORDS), max_size=9)))
     treatment, kind = draw(st.sampled_from(TREATMENTS)), draw(st.sampled_from(list(BeatKind)))
     part, up = draw(st.sampled_from(list(Part))), draw(st.sampled_from([-1, 1]))
@@ -61,6 +74,9 @@ def edits(draw: st.DrawFn) -> Edit:
             (section, lambda: edit_script.add_beat(b, section.id, text)),
             (section, lambda: edit_script.change_section(b, section.id, part=part)),
             (section, lambda: edit_script.change_section(b, section.id, show_first=up > 0, once_more=m > 15)),
+            (section, lambda: edit_script.change_section(b, section.id, as_filmed=up > 0)),
+            (section, lambda: edit_script.change_section(b, section.id, style=style)),
+            (b.photos, lambda: edit_photos.remove_photo(b, b.photos[n % len(b.photos)].id)),
             (section, lambda: edit_pacing.skip_span(b, section.id, at, at + 2)),
             (section, lambda: edit_pacing.allow_more(b, section.id, hold=at / 10, rate=F(1, 4))),
             (moments, lambda: edit_log.change_moment(b, moments[m % len(moments)].id, at=at)),

@@ -36,7 +36,7 @@ LIMITS = (
     ("longest_silence", "Longest silence at the end", 0, 30, 0.5, _seconds),
     ("breath", "Breath between two beats", 0, 2, 0.05, _seconds),
     ("lead_in", "Picture before the first word", 0, 3, 0.1, _seconds),
-    ("hurry", "A recorded voice may hurry by", 0, 0.25, 0.01, lambda v: f"{v:.0%}"),
+    ("hurry", "A voice may hurry by", 0, 0.25, 0.01, lambda v: f"{v:.0%}"),
     ("linger", "… and linger by", 0, 0.25, 0.01, lambda v: f"{v:.0%}"),
     ("base_rate", "Speed where nothing is said of it", 0.25, 1, 0.05, lambda v: f"{v:.2f}×"),
     ("smoothest", "New pictures a second at least", 0, 30, 1, lambda v: f"{v:.0f}"),
@@ -47,6 +47,7 @@ WEIGHTS = (
     ("slow", "A second won by slowing", 0, 5, 0.1),
     ("pause", "A second of waiting words", 0, 5, 0.1),
     ("change", "Each change of speed", 0, 2, 0.1),
+    ("hurry", "A second by which it hurries", 0, 5, 0.1),
 )
 
 
