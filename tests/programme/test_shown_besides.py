@@ -88,6 +88,8 @@ def test_what_is_shown_as_filmed_runs_once_with_its_own_sound_and_words() -> Non
     assert not any(x.heard for x in p.voice) and p.shortfalls == ()
     assert p.words[0].start == 0 and next(w.start for w in p.words if w.text == "Good.") == 6
     assert "Hips!" in p.captions[0].text
+    told = inspected(b, p)
+    assert told["sections"][0]["as_filmed"] and all(x["heard_in_footage"] for x in told["voice"])
 
 
 # ── two at once ──────────────────────────────────────────────────────────────────────────────────────────────

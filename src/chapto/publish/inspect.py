@@ -19,6 +19,7 @@ def seconds(value: Fraction | None) -> float | None:
 
 def inspected(b: Breakdown, p: Programme) -> dict[str, Any]:
     """Everything the viewer gets, ties with their lag, and what did not fit."""
+    scripted = {s.id: s for s in b.script}
     return {
         "title": b.title,
         "fps": str(p.fps),
@@ -36,6 +37,28 @@ def inspected(b: Breakdown, p: Programme) -> dict[str, Any]:
                 "photo": None if x.photo is None else [x.photo.photo, *([x.photo.beside] if x.photo.beside else [])],
             }
             for x in p.passages
+        ],
+        "sections": [
+            {
+                "section": s.section,
+                "title": s.title,
+                "watch_in": s.start,
+                "watch_out": s.end,
+                "style": scripted[s.section].style or b.style,
+                "as_filmed": scripted[s.section].as_filmed,
+            }
+            for s in p.sections
+        ],
+        "voice": [
+            {
+                "beat": v.beat,
+                "words": [v.first, v.end],
+                "start": seconds(v.at),
+                "end": seconds(v.until),
+                "tempo": seconds(v.tempo),
+                "heard_in_footage": not v.heard,
+            }
+            for v in p.voice
         ],
         "ties": [
             {

@@ -25,7 +25,7 @@ LEAST, MOST = Fraction(3), Fraction(24)
 """Seconds of words worth something else to look at, and those after which it has to change once more."""
 LOOPED = Fraction(3)
 MIDDLE, LONGEST_PUSH = (0.5, 0.5), Fraction(10)
-HALF, ONE = Fraction(1, 2), Fraction(1)
+HALF = Fraction(1, 2)
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,7 +48,7 @@ def still(t: Trouble) -> Iterator[Try]:
     span = next(iter(after_the_word(t)), None)
     if span is None:
         return
-    yield from _tied(t, span)
+    yield from _tied(t)
     yield from shown_again(t, span, 1.0)
     yield from _closer(t)
     rate = partial(edit_script.treat, beat_id=t.beat.id, treatment=Slow(HALF))
@@ -74,7 +74,7 @@ def shown_again(t: Trouble, words: WordsOver, price: float) -> Iterator[Try]:
         text = f"Loop the last {float(LOOPED):g} s {family} until the words are out"
         yield _turn(t, words, Loop(LOOPED, HALF, to_and_fro), family, text, price + 1)
     if not any(x.word < words.first or x.beat != words.beat for x in t.fitted.ties if x.said < words.at):
-        yield _turn(t, words, Cutaway(start), "first", "Show it first, at full speed", price + 2)
+        yield _turn(t, words, Cutaway(start), "first", "Show it first, at full speed", price + 1.2)
     seen = AngleTrack(t.b).at(mat)
     for camera in cameras_of(t.b.footage):
         back = Fraction(round(min(half, mat - start) * 100), 100)
@@ -185,7 +185,7 @@ def _closer(t: Trouble) -> Iterator[Try]:
     yield Try("closer", "Come slowly closer to the middle", change, 4.0)
 
 
-def _tied(t: Trouble, words: WordsOver) -> Iterator[Try]:
+def _tied(t: Trouble) -> Iterator[Try]:
     """The pointing words that lie in the still tied to what they point at."""
     begins = _said_at(t) or Fraction(0)
     until = begins + t.lack.seconds
