@@ -19,13 +19,15 @@ B = BeatKind
 
 @dataclass(frozen=True)
 class Line:
-    """One beat; `words` with its ties; an `id` where it came later."""
+    """One beat; `words` with its ties; an `id` where it came later. It is heard `at` a mat second where the footage
+    says it."""
 
     kind: BeatKind
     words: str
     treatment: Treatment | None = None
     narrator: str = ILKA
     id: str = ""
+    at: str = ""
 
 
 @dataclass(frozen=True)
@@ -108,7 +110,7 @@ SCRIPT: tuple[Talk, ...] = (
              "and she brings him close before she squeezes. He taps@tap, and she lets go at once."),
     )),
     Talk("", "finish", (
-        Line(B.HAPPENED, "[The referee's whistle.]", id="b23"),
+        Line(B.HAPPENED, "[The referee's whistle.]", id="b23", at="231.6"),
     ), as_filmed=True, id="s13", skips=(("221.6", "227.6"),)),
     Talk("Take it to the mat", "", (
         Line(B.RULE, "So: take the base away before you finish. Underhook first, knee second. And no twisting after a "

@@ -20,7 +20,7 @@ from chapto.document.condition import Condition, ConditionKind
 from chapto.document.footage import Footage
 from chapto.document.people import Athlete, Narrator, Side
 from chapto.document.photos import Photo
-from chapto.document.script import Beat, Section, Tie
+from chapto.document.script import Beat, Section, Stamp, Tie
 from chapto.store.fingerprint import fingerprint
 
 FOOTAGE, PHOTOS = Path(__file__).parent / "footage", Path(__file__).parent / "photos"
@@ -225,7 +225,7 @@ def _script(exchanges: dict[str, str], moments: dict[str, str]) -> tuple[Section
             beats.append(
                 Beat(
                     id=said.id or f"b{number}", text=text, kind=said.kind, narrator=said.narrator, ties=ties,
-                    treatment=said.treatment,
+                    treatment=said.treatment, stamps=(Stamp(word=0, at=Fraction(said.at)),) if said.at else (),
                 )
             )  # fmt: skip
         sections.append(

@@ -62,7 +62,7 @@ def section_offers(b: Breakdown, section: Section, peak: Peak | None = None) -> 
     that its sentence names, wherever it stands among those of the exchange that are left; else the next one in order;
     where there is none, the place where most happens in between. Words of one tie or offer limit the others.
     """
-    if not section.exchange:
+    if not section.exchange or section.as_filmed:
         return ()
     exchange = b.exchange(section.exchange)
     words = [w for beat in section.beats for w in _words(b, beat)]

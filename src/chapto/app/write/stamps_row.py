@@ -77,7 +77,12 @@ class _Times:
 
 
 def _times_of(b: Breakdown, section: Section) -> _Times:
-    loose = sum(s.word not in {t.word for t in beat.ties} for beat in section.beats for s in beat.stamps)
+    # As it was filmed, a time says when a beat is heard.
+    loose = (
+        0
+        if section.as_filmed
+        else sum(s.word not in {t.word for t in beat.ties} for beat in section.beats for s in beat.stamps)
+    )
     return _Times(loose, tuple(o for o in section_offers(b, section) if o.stamped) if loose else ())
 
 
