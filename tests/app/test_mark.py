@@ -123,7 +123,8 @@ def test_a_point_is_dragged_and_a_key_is_made_where_the_picture_stands(window: W
     press(page, 0.5, 0.5)
     until(qtbot, lambda: len(page.canvas.handles) == 1)
     first = window.studio.breakdown.anchors[0].keys[0]
-    window.player.step(-25)
+    while window.player.head.seen_mat(window.studio.programme) > first.mat - Fraction(1, 2):
+        window.player.step(-5)
     until(qtbot, lambda: len(page.canvas.handles) == 1)
     start = page.canvas.on_widget(page.canvas.handles[0].at)
     drag(page, start, page.canvas.on_widget(QPointF(0.52, 0.47)))

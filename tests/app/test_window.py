@@ -101,6 +101,7 @@ def test_changing_a_sentence_makes_the_hold_grow_and_the_lacing_move(demo: Windo
 
 def test_one_key_ties_the_word_at_the_caret_to_the_frame(demo: Window, qtbot: QtBot) -> None:
     script = demo.write_page.script
+    demo.studio.edit("left to the fit", lambda b: edit_script.treat(b, "b6", None))
     script.choose("b6", 3)
     demo.player.show_mat(F("40.0"))
     qtbot.keyClick(script.cards["b6"].editor, Qt.Key.Key_T, Qt.KeyboardModifier.ControlModifier)

@@ -80,7 +80,7 @@ def test_every_tied_frame_is_on_the_screen_at_its_recorded_word(rendered: tuple[
     b = demo_breakdown(Path("/"))
     attempts = {row["beat"]: row["attempt"] for row in json.loads(TABLE.read_text())}
     lags = {}
-    for _, beat in b.beats():
+    for _, beat in b.read_beats():
         voice = VOICES[[n.id for n in b.narrators].index(b.narrator(beat).id)]
         read = read_line(beat.text, voice=voice, attempt=attempts[beat.id])
         for tie in beat.ties:

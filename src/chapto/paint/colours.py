@@ -37,7 +37,7 @@ PASSAGES: dict[Kind, str] = {
     Kind.SLOW: "#6F8FC7",
     Kind.HOLD: "#B07AB8",
     Kind.AGAIN: "#C8764E",
-    Kind.LOOP: "#A8703F",
+    Kind.LOOP: "#C9A27C",
     Kind.CUTAWAY: NEUTRAL,
     Kind.CARD: PAPER_LINE,
 }

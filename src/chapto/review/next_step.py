@@ -11,7 +11,7 @@ from chapto.document.music_checks import music_open
 from chapto.document.photo_checks import photos_open
 from chapto.document.script import words_of
 from chapto.document.takes_by_beat import takes_by_beat
-from chapto.pacing.fitted import Lack
+from chapto.pacing.fitted import Lack, Shortfall
 from chapto.programme.programme import TieState
 from chapto.review.work import NextStep, Situation, Stage
 
@@ -51,12 +51,24 @@ def empty_script(s: Situation) -> NextStep | None:
     return NextStep("Write what happened in the first exchange.", Stage.WRITE)
 
 
+DULL = (Lack.SILENT, Lack.LENGTH, Lack.STILL, Lack.SOFT)
+"""What can wait until words and picture meet."""
+
+
 def shortfall(s: Situation) -> NextStep | None:
-    """What the fit could not do; words that come too late before silences and length."""
+    """What the fit could not do."""
+    return _lacking(s, next((x for x in s.programme.shortfalls if x.lack not in DULL), None))
+
+
+def dull(s: Situation) -> NextStep | None:
+    """What fits and is not good to watch."""
+    return _lacking(s, next((x for x in s.programme.shortfalls if x.lack in DULL), None))
+
+
+def _lacking(s: Situation, first: Shortfall | None) -> NextStep | None:
     p = s.programme
-    if not p.shortfalls:
+    if first is None:
         return None
-    first = min(p.shortfalls, key=lambda x: x.lack in (Lack.SILENT, Lack.LENGTH))
     word = next((t.text for t in p.ties if (t.beat, t.word) == (first.beat, first.word)), "")
     named = f"At “{word.strip('.,;:!?')}”: " if word else ""
     sentence = named + first.sentence[0].lower() + first.sentence[1:] if named else first.sentence
@@ -149,6 +161,7 @@ CHECKS: tuple[Check, ...] = (
     shortfall,
     broken_tie,
     no_tie,
+    dull,
     unplaced_mark,
     unknown_risk,
     uncovered,
