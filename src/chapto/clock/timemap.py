@@ -75,7 +75,7 @@ class TimeMap:
             if p.kind in STILL:
                 if p.footage and p.mat_in == mat:
                     found.append(Showing(p.watch_in, p.watch_out, int(i)))
-            elif p.mat_in <= mat < p.mat_out or p.mat_out < mat <= p.mat_in:
+            elif p.mat_in <= mat < p.mat_out if p.rate > 0 else p.mat_out < mat <= p.mat_in:
                 frame = p.watch_in + int((mat - p.mat_in) * p.fps / p.rate)
                 found.append(Showing(frame, frame + 1, int(i)))
         return tuple(found)

@@ -36,6 +36,7 @@ import numpy as np
 from chapto.pacing.milp_model import MilpModel
 from chapto.pacing.solver_rows import (
     choice_of,
+    fix,
     missing,
     slowing_price,
     write_boundary,
@@ -46,6 +47,8 @@ from chapto.pacing.solver_rows import (
 from chapto.pacing.solver_terms import CLOSE, FEWER_CHANGES, SILENT, Choice, Interval, Plan, Wish
 from chapto.pacing.styles import Weights
 
+WINDOW, KEPT = 8, 4
+"""Intervals planned together in a long row, and those of them that stay as they were planned."""
 NEIGHBOUR_WITH_TIME = Interval(1.0, 1.0, 1.0)
 """Stands for an interval that has time, beside those that have not: the picture runs there."""
 
@@ -78,10 +81,8 @@ def best_plan(
                 *pruned[start:i],
                 *([NEIGHBOUR_WITH_TIME] if i < len(pruned) else []),
             )
-            used = {place for one in between for place in (one.begins, one.ends)}
-            rooms = tuple(room if place in used else 0.0 for place, room in enumerate(longest_hold))
             left = len(pruned) - start + bool(start)
-            its = _solved(between, rooms, weights, left, None, stood)
+            its = _in_windows(between, longest_hold, weights, left, stood)
             choices += its.choices[bool(start) : bool(start) + i - start]
             cost += its.cost
         if i < len(pruned):
@@ -90,6 +91,34 @@ def best_plan(
             cost += paid
         start = i + 1
     return Plan(tuple(choices), cost, 0.0)
+
+
+def _in_windows(
+    intervals: tuple[Interval, ...], longest_hold: Sequence[float], weights: Weights, left: int, stood: float
+) -> Plan:
+    """The plan of intervals in a row, of which `left` are left with the first.
+
+    A short row is planned as a whole. Of a long one `WINDOW` intervals are planned at a time and the first `KEPT` of
+    them kept, as the work grows steeply; what lies farther off hardly changes them. So an edit also leaves what comes
+    well before it alone.
+    """
+    chosen: tuple[Choice, ...] = ()
+    while len(chosen) < len(intervals):
+        before = len(chosen[-1:])
+        first = len(chosen) - before
+        window = intervals[first : len(chosen) + WINDOW]
+        plan = _solved(window, _rooms(window, longest_hold), weights, left - first, None, stood, chosen[-1:])
+        if len(window) == len(intervals):
+            return plan
+        ends = first + len(window) == len(intervals)
+        chosen += plan.choices[before:] if ends else plan.choices[before : before + KEPT]
+    return _solved(intervals, _rooms(intervals, longest_hold), weights, left, None, stood, chosen)
+
+
+def _rooms(intervals: Sequence[Interval], longest_hold: Sequence[float]) -> tuple[float, ...]:
+    """Seconds for which each place of these intervals may be held, 0 for all others."""
+    used = {place for one in intervals for place in (one.begins, one.ends)}
+    return tuple(room if place in used else 0.0 for place, room in enumerate(longest_hold))
 
 
 def _has_time(one: Interval) -> bool:
@@ -120,14 +149,18 @@ def _solved(
     left: int,
     wish: Wish | None,
     stood: float,
+    chosen: tuple[Choice, ...] = (),
 ) -> Plan:
-    """The plan of intervals in a row, by the solver; `left` intervals are left with the first of them."""
+    """The plan of intervals in a row, by the solver; `left` intervals are left with the first of them. The first ones
+    are as `chosen` already."""
     model = MilpModel()
     after = range(left, left - len(intervals), -1)
     variables = [
         write_interval(model, one, weights, n, free=wish is not None) for n, one in zip(after, intervals, strict=True)
     ]
     both = list(zip(variables, intervals, strict=True))
+    for its, choice in zip(variables, chosen, strict=False):
+        fix(model, its, choice)
     stops: dict[int, int] = {}
     for place, longest in enumerate(longest_hold):
         here = [(its.hold_before, one) for its, one in both if one.begins == place]
@@ -142,7 +175,8 @@ def _solved(
                 least = max(beyond - (0.0 if place else stood), 0.0)
                 if most > least:
                     longer = model.variable(price)
-                    model.row([*((number, 1.0) for number, _ in here), (longer, -1.0)], high=least)
+                    # Where the picture stands at all; said so, the solver sees at once what half a stop would cost.
+                    model.row([*((number, 1.0) for number, _ in here), (longer, -1.0), (stands, -least)], high=0.0)
             if not wish:
                 for number, one in here:
                     model.row([(number, 1.0), (stands, -min(longest, missing(one)))], high=0.0)

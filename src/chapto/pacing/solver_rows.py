@@ -177,3 +177,17 @@ def choice_of(values: NDArray[np.float64], its: Variables) -> Choice:
         its.hurried, its.lingered,
     )  # fmt: skip
     return Choice(rate, slowed, *(float(values[n]) if values[n] > CLOSE else 0.0 for n in numbers))
+
+
+def fix(model: MilpModel, its: Variables, choice: Choice) -> None:
+    """Let an interval be as it was chosen, but for rounding."""
+    values = {
+        its.skip: choice.skipped, its.hold_before: choice.held_before, its.hold_after: choice.held_after,
+        its.wait: choice.waited, its.beyond: choice.beyond, its.hold_missing: choice.hold_missing,
+        its.silence_over: choice.silence_over, its.hurried: choice.hurried, its.lingered: choice.lingered,
+    }  # fmt: skip
+    values |= {number: choice.slowed if i == choice.rate else 0.0 for i, number in enumerate(its.slow)}
+    for number, value in values.items():
+        model.low[number], model.high[number] = max(value - 2 * CLOSE, 0.0), value + 2 * CLOSE
+    for i, number in enumerate(its.on):
+        model.low[number] = model.high[number] = float(i == choice.rate)

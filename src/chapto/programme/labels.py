@@ -154,9 +154,9 @@ def _of_exchange(
     x = b.exchange(section.exchange)
     for m in b.moments:
         if x.start <= m.at < x.end:
-            inside = [s.start for s in time_map.watched_at(m.at) if placed.start <= s.start < placed.end]
+            inside = time_map.watched_at(m.at, (placed.start, placed.end))
             if inside:
-                return inside[0]
+                return inside[0].start
     return placed.start
 
 

@@ -109,6 +109,8 @@ def fit_section(
     return fitted
 
 
+MOST_AFTER = Fraction(5)
+"""Mat seconds after an exchange that still belong to it."""
 REMEMBERED = 5000
 _last: dict[tuple[str, bool], tuple[tuple[object, ...], Fitted]] = {}
 
@@ -179,14 +181,15 @@ def _never_filmed(b: Breakdown, section: Section, track: AngleTrack) -> Iterator
 
 
 def _room_after(b: Breakdown, section: Section, track: AngleTrack) -> Fraction | None:
-    """Mat seconds after a section's exchange until the next one begins or nothing was filmed; None for what is no
-    exchange."""
+    """Mat seconds after a section's exchange that the picture may run on into, until the next one begins or nothing was
+    filmed; None for what is no exchange."""
     if section.part is not Part.TALK:
         return None
     end = b.exchange(section.exchange).end
     following = min((x.start for x in b.exchanges if x.start >= end), default=None)
     filmed = track.filmed_until(end)
-    return max((filmed if following is None else min(filmed, following)) - end, Fraction(0))
+    ends = min(filmed, end + MOST_AFTER) if following is None else min(filmed, following, end + MOST_AFTER)
+    return max(ends - end, Fraction(0))
 
 
 def slowest_camera(track: AngleTrack, start: Fraction, end: Fraction) -> Fraction | None:
