@@ -33,6 +33,8 @@ from chapto.pacing.styles import HouseStyle, at_pace
 Planned = tuple[Interval, Choice]
 FREE: TempoRoom = (Fraction(1, 10), Fraction(10))
 """What no line limits yet."""
+UNNOTICED = Fraction(1, 25)
+"""Seconds by which nobody hears that words come after their picture (EBU R 37 allows 60 ms, 40 the other way)."""
 SHORTEST_TAIL = Fraction(1, 2)
 """Seconds a moment at the very end of its exchange still stays in view."""
 
@@ -288,7 +290,7 @@ class ExchangeFitter:
         if wait > 0:
             saying.wait(t.pause_at, wait)
             self._silent_for(t.beat, t.word, wait, choice.silence_over, "before this moment")
-        if wait < 0:
+        if -wait > UNNOTICED:
             self.shortfalls.append(shortfalls.too_many_words(t.beat, line, t.word, -wait, grown))
 
     def _silent_for(self, beat: FitBeat, word: int, wait: Fraction, over: float, where: str) -> None:
