@@ -17,7 +17,6 @@ from chapto.pacing.saying import Saying
 from chapto.pacing.spoken import SpokenLine
 from chapto.programme.block import PlacedBlock
 from chapto.programme.compile import compile_programme
-from chapto.programme.placed import PlacedPhrase
 from chapto.programme.programme import Programme
 from chapto.render.mix import RAMP, RATE, Mix
 from tests.document.samples import small
@@ -177,9 +176,7 @@ def test_a_voice_at_another_tempo_lies_on_its_words_without_a_seam() -> None:
     beat = FitBeat("b1", (), (0,))
     saying = Saying(beat, line, F(1))
     saying.go_on_at(4, F(27, 25))
-    placed = tuple(
-        PlacedPhrase(x.beat, x.first, x.end, x.voice_in, x.voice_out, x.at, x.tempo) for x in saying.phrases()
-    )
+    placed = tuple(saying.phrases())
     t = np.arange(8 * RATE) / RATE
     voice = (0.1 * np.sin(2 * np.pi * 220 * t)).astype(np.float32)
     for i in range(8):

@@ -79,7 +79,7 @@ class Inset:
 @dataclass(frozen=True, slots=True)
 class Phrase:
     """Words `first ≤ i < end` of a beat, said without a pause made by the fit; `at` is the watch time of the
-    line's second `voice_in`, counted from the start of the exchange; it lasts to `voice_out`, said `tempo` times as
+    line's second `voice_in`, counted from the start of what it lies in; it lasts to `voice_out`, said `tempo` times as
     fast as measured. One that is not `heard` is in the sound of the footage already."""
 
     beat: str
@@ -90,6 +90,19 @@ class Phrase:
     at: Fraction
     tempo: Fraction = Fraction(1)
     heard: bool = True
+
+    @property
+    def until(self) -> Fraction:
+        """The watch second at which it ends."""
+        return self.at + (self.voice_out - self.voice_in) / self.tempo
+
+    def heard_at(self, second: Fraction) -> Fraction:
+        """The watch second at which a second of its line is heard."""
+        return self.at + (second - self.voice_in) / self.tempo
+
+    def runs_on_in(self, after: Phrase) -> bool:
+        """Whether the voice goes on into `after` without a seam but its tempo."""
+        return self.beat == after.beat and self.voice_out == after.voice_in and self.until == after.at
 
 
 @dataclass(frozen=True, slots=True)

@@ -22,7 +22,7 @@ from chapto.pacing.fitted import Fitted, Phrase, PlannedTie
 from chapto.pacing.spoken import SpokenLine
 from chapto.programme.angles import AngleTrack, pieces_of
 from chapto.programme.captions import captions_of
-from chapto.programme.placed import Caption, PlacedInset, PlacedPhrase, PlacedTie, PlacedWord
+from chapto.programme.placed import Caption, PlacedInset, PlacedTie, PlacedWord
 from chapto.programme.second_pictures import place_insets
 from chapto.programme.ties import nearest_showing, tie_state
 
@@ -37,7 +37,7 @@ class Block:
     title: str
     frames: int
     passages: tuple[Passage, ...]
-    voice: tuple[PlacedPhrase, ...]
+    voice: tuple[Phrase, ...]
     words: tuple[PlacedWord, ...]
     ties: tuple[PlacedTie, ...]
     captions: tuple[Caption, ...]
@@ -58,7 +58,7 @@ def block_of(b: Breakdown, section: Section, part: Fitted, lines: Lines, track: 
     passages = lay((piece for leg in part.legs for piece in pieces_of(leg, track, b.footage)), fps)
     frames = passages[-1].watch_out if passages else 0
     texts = {beat.id: words_of(beat.text) for beat in section.beats}
-    voice = tuple(_placed(phrase) for phrase in part.phrases)
+    voice = part.phrases
     words = tuple(word for phrase in voice for word in _words(phrase, lines[phrase.beat], texts[phrase.beat]))
     by_place = {(w.beat, w.word): w for w in words}
     moments = {(x.id, t.word): t.moment for x in section.beats for t in x.ties}
@@ -71,14 +71,7 @@ def block_of(b: Breakdown, section: Section, part: Fitted, lines: Lines, track: 
     return Block(section.id, section.title, frames, passages, voice, words, ties, captions_of(words, names), insets)
 
 
-def _placed(phrase: Phrase) -> PlacedPhrase:
-    return PlacedPhrase(
-        phrase.beat, phrase.first, phrase.end, phrase.voice_in, phrase.voice_out, phrase.at, phrase.tempo,
-        phrase.heard,
-    )  # fmt: skip
-
-
-def _words(phrase: PlacedPhrase, line: SpokenLine, texts: tuple[str, ...]) -> list[PlacedWord]:
+def _words(phrase: Phrase, line: SpokenLine, texts: tuple[str, ...]) -> list[PlacedWord]:
     heard = phrase.heard_at
     return [
         PlacedWord(phrase.beat, i, texts[i], heard(line.words[i][0]), heard(line.words[i][1]))
@@ -116,7 +109,7 @@ class PlacedBlock:
         return tuple(p.later(self.start) for p in self.block.passages) if self.start else self.block.passages
 
     @cached_property
-    def voice(self) -> tuple[PlacedPhrase, ...]:
+    def voice(self) -> tuple[Phrase, ...]:
         """Its phrases on the watch clock."""
         by = self._seconds
         return tuple(replace(x, at=x.at + by) for x in self.block.voice)

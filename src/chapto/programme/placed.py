@@ -19,34 +19,6 @@ class TieState(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class PlacedPhrase:
-    """A stretch of a beat's voice, `voice_in ≤ s < voice_out` of its line, heard from watch second `at` on, `tempo`
-    times as fast. One that is not `heard` is in the sound of the footage already."""
-
-    beat: str
-    first: int
-    end: int
-    voice_in: Fraction
-    voice_out: Fraction
-    at: Fraction
-    tempo: Fraction = Fraction(1)
-    heard: bool = True
-
-    @property
-    def until(self) -> Fraction:
-        """The watch second at which it ends."""
-        return self.at + (self.voice_out - self.voice_in) / self.tempo
-
-    def heard_at(self, second: Fraction) -> Fraction:
-        """The watch second at which a second of its line is heard."""
-        return self.at + (second - self.voice_in) / self.tempo
-
-    def runs_on_in(self, after: PlacedPhrase) -> bool:
-        """Whether the voice goes on into `after` without a seam but its tempo."""
-        return self.beat == after.beat and self.voice_out == after.voice_in and self.until == after.at
-
-
-@dataclass(frozen=True, slots=True)
 class PlacedWord:
     """Word `word` of a beat, said from watch second `start` to `end`."""
 

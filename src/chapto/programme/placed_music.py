@@ -10,7 +10,9 @@ from chapto.clock.passage import Kind, Passage
 from chapto.document.breakdown import Breakdown
 from chapto.document.music import Music
 from chapto.document.script import Part
-from chapto.programme.placed import PlacedPhrase, PlacedSection
+from chapto.pacing.fitted import Phrase
+from chapto.programme.placed import PlacedSection
+from chapto.programme.spans import without
 
 SILENCE = Fraction(3)
 """Seconds without words that music may fill."""
@@ -35,7 +37,7 @@ def place_music(
     b: Breakdown,
     sections: Iterable[PlacedSection],
     passages: Iterable[Passage],
-    voice: Iterable[PlacedPhrase],
+    voice: Iterable[Phrase],
     fps: Fraction,
 ) -> tuple[PlacedMusic, ...]:
     """Every stretch with music, in order and apart; of several pieces the first that is wanted in a place plays."""
@@ -51,7 +53,7 @@ def place_music(
         if scripted[s.section].as_filmed:
             filmed.append(span)
     cards = [(p.watch_in / fps, p.watch_out / fps) for p in passages if p.kind is Kind.CARD and p.photo is None]
-    silences = [span for gap in _silences(voice, ends) for span in _without(gap, filmed)]
+    silences = [span for gap in _silences(voice, ends) for span in without(*gap, filmed)]
     found = [
         PlacedMusic(piece.id, *span)
         for spans, wanted in ((openings, "openings"), (cards, "cards"), (silences, "silences"))
@@ -67,24 +69,13 @@ def _first(music: tuple[Music, ...], wanted: str) -> Iterator[Music]:
         yield piece
 
 
-def _silences(voice: Iterable[PlacedPhrase], ends: Fraction) -> Iterator[Span]:
+def _silences(voice: Iterable[Phrase], ends: Fraction) -> Iterator[Span]:
     said = sorted((p.at, p.until) for p in voice if p.heard)
     until = Fraction(0)
     for start, end in [*said, (ends, ends)]:
         if start - until >= SILENCE:
             yield until + AFTER_WORDS, start - AFTER_WORDS
         until = max(until, end)
-
-
-def _without(span: Span, others: list[Span]) -> Iterator[Span]:
-    start, end = span
-    for a, z in others:
-        if a < end and z > start:
-            if a > start:
-                yield start, a
-            start = max(start, z)
-    if start < end:
-        yield start, end
 
 
 def _joined(found: list[PlacedMusic]) -> Iterator[PlacedMusic]:

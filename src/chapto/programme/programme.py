@@ -15,7 +15,7 @@ import numpy as np
 
 from chapto.clock.passage import Passage
 from chapto.clock.timemap import TimeMap
-from chapto.pacing.fitted import Shortfall
+from chapto.pacing.fitted import Phrase, Shortfall
 from chapto.programme.block import PlacedBlock
 from chapto.programme.knowledge import Knowledge, shipped_knowledge
 from chapto.programme.placed import (
@@ -35,9 +35,6 @@ from chapto.programme.placed import (
 )
 from chapto.programme.placed import (
     PlacedName as PlacedName,
-)
-from chapto.programme.placed import (
-    PlacedPhrase as PlacedPhrase,
 )
 from chapto.programme.placed import (
     PlacedSection as PlacedSection,
@@ -85,7 +82,7 @@ class Programme:
         return tuple(PlacedSection(x.block.section, x.block.title, x.start, x.end) for x in self.blocks)
 
     @cached_property
-    def voice(self) -> tuple[PlacedPhrase, ...]:
+    def voice(self) -> tuple[Phrase, ...]:
         """What is said, phrase by phrase."""
         return tuple(chain.from_iterable(x.voice for x in self.blocks))
 

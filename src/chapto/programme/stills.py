@@ -17,6 +17,7 @@ from chapto.programme.block import PlacedBlock, block_of
 from chapto.programme.placed import PlacedWord
 from chapto.programme.placed_marks import place_marks
 from chapto.programme.programme import Programme
+from chapto.programme.spans import without
 
 LONGEST = Fraction(8)
 """Watch seconds a picture stands with nothing drawn on it before it is dull (measured on real narrations)."""
@@ -49,7 +50,7 @@ def _stills(
     said = list(words)
     starts = [w.start for w in said]
     for first, end in _held(passages):
-        for a, z in _without(first, end, moving):
+        for a, z in without(first, end, moving):
             if (z - a) / fps > LONGEST and said:
                 at = said[max(bisect_right(starts, a / fps) - 1, 0)]
                 yield stood_still(at.beat, at.word, (z - a) / fps, LONGEST)
@@ -68,15 +69,4 @@ def _held(passages: Sequence[Passage]) -> Iterator[Frames]:
             first, end = (first, p.watch_out) if same else (p.watch_in, p.watch_out)
         before = p if held else None
     if before is not None:
-        yield first, end
-
-
-def _without(first: int, end: int, moving: Sequence[Frames]) -> Iterator[Frames]:
-    """What is left of the frames `first … end` without those in which something moves; `moving` is in order."""
-    for a, z in moving:
-        if z > first and a < end:
-            if a > first:
-                yield first, a
-            first = max(first, z)
-    if first < end:
         yield first, end

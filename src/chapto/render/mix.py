@@ -16,7 +16,8 @@ from chapto.document.breakdown import Breakdown
 from chapto.media.limiter import MARGIN, limited
 from chapto.media.sound import RATE, FootageSound
 from chapto.media.stretch import stretched
-from chapto.programme.programme import PlacedPhrase, Programme
+from chapto.pacing.fitted import Phrase
+from chapto.programme.programme import Programme
 
 Samples = NDArray[np.float32]
 
@@ -178,7 +179,7 @@ def _add(out: Samples, first: int, sound: Samples, at: int) -> None:
         out[a - first : b - first] += sound[a - at : b - at, None]
 
 
-def _merged(voice: tuple[PlacedPhrase, ...]) -> list[tuple[float, float]]:
+def _merged(voice: tuple[Phrase, ...]) -> list[tuple[float, float]]:
     """Stretches of watch seconds in which someone speaks, short silences included."""
     spans: list[tuple[float, float]] = []
     for start, end in sorted((float(p.at), float(p.until)) for p in voice if p.heard):

@@ -143,13 +143,13 @@ def _place(t: Trouble, beat: str, word: int) -> Fraction | None:
     phrase = _phrase_with(t, beat, word)
     if phrase is None:
         return None
-    return phrase.at + (t.lines[beat].words[word][0] - phrase.voice_in) / phrase.tempo
+    return phrase.heard_at(t.lines[beat].words[word][0])
 
 
 def _out(t: Trouble, beat: str) -> Fraction | None:
     """The watch second at which a beat is out."""
     last = [p for p in t.fitted.phrases if p.beat == beat]
-    return last[-1].at + (last[-1].voice_out - last[-1].voice_in) / last[-1].tempo if last else None
+    return last[-1].until if last else None
 
 
 def _said_at(t: Trouble) -> Fraction | None:
