@@ -62,6 +62,7 @@ def _parser() -> argparse.ArgumentParser:
     demo = commands.add_parser("demo", help="open the demo breakdown (without a display: render it, take pictures)")
     demo.add_argument("--fresh", action="store_true", help="begin the demo anew")
     demo.add_argument("--folder", type=Path, default=Path("build/demo"), help="where results go without a display")
+    demo.add_argument("--lines", type=int, default=720, help="how high the rendered picture is, 720 by default")
     _may_replace(demo)
     demo.set_defaults(work=_demo)
 
@@ -153,7 +154,7 @@ def _demo(options: argparse.Namespace) -> int:
     folder: Path = options.folder
     print(f"There is no display here, so the demo is rendered instead, into {folder.resolve()}.", flush=True)
     replacing = options.force or claim_results(folder)
-    project = demo_project(fresh=True, folder=folder)
+    project = demo_project(fresh=True, folder=folder, lines=options.lines)
     made = _rendered(project, folder / "two-knee-slides.mp4", quiet=False, replacing=replacing)
     made += _pictures_into(folder / "stages", replacing=replacing)
     print("Made:", *(f"  {p}" for p in made), sep="\n")

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from msgspec.structs import replace
 from platformdirs import user_data_path
 
 from chapto.demo.readings import know_readings
 from chapto.demo.story import demo_breakdown
 from chapto.demo.takes import know_words, with_takes
+from chapto.document.checks import checked
 from chapto.store.outputs import free_name
 from chapto.store.schema import encode
 from chapto.store.session import Session
@@ -29,10 +31,12 @@ def claim_results(folder: Path) -> bool:
     return True
 
 
-def demo_project(*, fresh: bool = False, folder: Path | None = None, takes: bool = True, marks: bool = True) -> Path:
+def demo_project(
+    *, fresh: bool = False, folder: Path | None = None, takes: bool = True, marks: bool = True, lines: int = 720
+) -> Path:
     """The path of the demo project; written when it is not there yet, or when `fresh`: then one that was edited is
     kept beside it under another name. Without `takes` the guide voice says everything, and without `marks`
-    nothing is drawn."""
+    nothing is drawn. The video is `lines` high, 16 by 9."""
     place = (folder if folder is not None else user_data_path("chapto") / "demo") / "two-knee-slides.chapto"
     know_words()
     know_readings()
@@ -40,6 +44,8 @@ def demo_project(*, fresh: bool = False, folder: Path | None = None, takes: bool
         place.parent.mkdir(parents=True, exist_ok=True)
         demo = demo_breakdown(place.parent, marks=marks)
         demo = with_takes(demo, place.parent) if takes else demo
+        size = replace(demo.format, width=round(lines * 16 / 18) * 2, height=lines)
+        demo = checked(replace(demo, format=size))
         if place.exists():
             if place.read_bytes() == encode(demo):
                 place.unlink()
