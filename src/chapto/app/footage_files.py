@@ -67,6 +67,8 @@ class FootageFiles(QObject):
         photos, without = photo_places(b, self._session.path)
         self._music, silent = music_places(b, self._session.path)
         self.photos, self.missing = Photos(photos), (*self.missing, *without, *silent)
+        if photos:
+            self._read_photos(self.photos)
         self.sounds = {k: v for k, v in self.sounds.items() if self._sound_of.get(k) == self._found_for.get(k)}
         self.pictures.close()
         self.pictures = FootagePictures(self.places)
@@ -112,6 +114,11 @@ class FootageFiles(QObject):
     def _dropped(self) -> None:
         self._making.clear()
         self.ready.emit()
+
+    def _read_photos(self, photos: Photos) -> None:
+        """Have them decoded before they are painted."""
+        job = Job("Photos", lambda progress, stopped: [photos.image(i) for i in photos.places])
+        self._workers.run_unseen(job.then(lambda _: self.ready.emit()))
 
     def _load_sound(self, footage: Footage | Music, *, anew: bool = False) -> None:
         place, file = (self.places | self._music)[footage.id], self._found_for[footage.id]
