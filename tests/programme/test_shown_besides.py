@@ -92,6 +92,15 @@ def test_what_is_shown_as_filmed_runs_once_with_its_own_sound_and_words() -> Non
     assert told["sections"][0]["as_filmed"] and all(x["heard_in_footage"] for x in told["voice"])
 
 
+def test_a_wished_length_is_not_asked_of_what_is_shown_as_filmed() -> None:
+    b = edit_script.add_section(small(), title="Filmed", exchange="x1")
+    b = checked(edit_script.change_section(b, b.script[1].id, as_filmed=True))
+    natural = compile_programme(b, {}).seconds
+    wished = compile_programme(edit_breakdown.set_target(b, int(natural) + 4), {})
+    assert abs(wished.seconds - int(natural) - 4) < 1
+    assert wished.sections[1].end - wished.sections[1].start == 300
+
+
 # ── two at once ──────────────────────────────────────────────────────────────────────────────────────────────
 def test_another_voice_falls_in_and_both_are_read_on_two_lines_with_their_names() -> None:
     b = edit_breakdown.add_narrator(small(), "Bram")

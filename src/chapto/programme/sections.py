@@ -66,7 +66,8 @@ def shares(b: Breakdown, natural: list[Fraction]) -> list[Fraction | None]:
 
 def loads_of(b: Breakdown, natural: list[Fraction]) -> list[Fraction]:
     """By how much each section takes part in making the whole shorter or longer: its weight times the seconds it lasts
-    by itself; 0 for cards and parts, and where the last beat's treatment is fixed, as nothing there can give."""
+    by itself; 0 for cards, parts and what is as filmed, and where the last beat's treatment is fixed, as nothing there
+    can give."""
     gives = (_gives(s) for s in b.script)
     return [s.weight * n if on else Fraction(0) for s, n, on in zip(b.script, natural, gives, strict=True)]
 
@@ -74,7 +75,8 @@ def loads_of(b: Breakdown, natural: list[Fraction]) -> list[Fraction]:
 def _gives(section: Section) -> bool:
     last = section.beats[-1] if section.beats else None
     treatment = last.turns[-1].treatment if last and last.turns else last.treatment if last else None
-    return bool(section.exchange) and section.part is Part.TALK and left_to_the_fit(treatment)
+    talks = bool(section.exchange) and section.part is Part.TALK and not section.as_filmed
+    return talks and left_to_the_fit(treatment)
 
 
 def fit_section(
