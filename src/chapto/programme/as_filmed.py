@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from fractions import Fraction
+from itertools import pairwise
 
 from chapto.clock.passage import Kind
 from chapto.document.script import Section
@@ -35,18 +36,15 @@ def as_filmed(section: Section, span: Span, skips: Sequence[Span], lines: Mappin
 
 def _spread(begins: list[Fraction | None], long: list[Fraction], start: Fraction, end: Fraction) -> list[Span]:
     """When each beat begins and has to be out: where no time is known, in proportion to how long it takes."""
+    knots = [(0, start)]
+    for number, at in enumerate(begins):
+        if at is not None and at >= knots[-1][1]:
+            knots = [*knots, (number, at)] if number else [(0, at)]
     found: list[Span] = []
-    i, at = 0, start
-    while i < len(begins):
-        at = begins[i] if begins[i] is not None and begins[i] >= at else at  # type: ignore[operator, assignment]
-        j = i + 1
-        while j < len(begins) and (begins[j] is None or begins[j] <= at):  # type: ignore[operator]
-            j += 1
-        until = begins[j] if j < len(begins) and begins[j] is not None else end
+    for (i, at), (j, until) in pairwise([*knots, (len(long), end)]):
         whole = sum(long[i:j], Fraction(0))
-        share = min((until - at) / whole, ONE) if whole else ONE  # type: ignore[operator]
-        for k in range(i, j):
-            found.append((at, at + long[k] * share))
-            at = found[-1][1]
-        i = j
+        share = min((until - at) / whole, ONE) if whole else ONE
+        for seconds in long[i:j]:
+            found.append((at, at + seconds * share))
+            at += seconds * share
     return found
