@@ -50,6 +50,7 @@ bench: $(STAMP)
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/render.py
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/footage.py
 	$(BIN)/python bench/find.py
+	$(BIN)/python bench/start.py
 	$(BIN)/python bench/playing.py
 	$(BIN)/python -m bench.fit
 	$(BIN)/python -m bench.lacing

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from chapto.app.jobs import Job, Progress, Stopped
@@ -26,8 +27,8 @@ COMPILE_AFTER = 60
 
 
 class Compiling(QObject):
-    """`production` is the last that was compiled, by estimated pace until the guide voice has spoken; `compiled` comes
-    with each new one. `known` are the names, styles and rules it is compiled with, the user's own included."""
+    """`production` is the last that was compiled, an empty one at the start; `compiled` comes with each new one. It is
+    compiled with the names, styles and rules that are `known`, the user's own included."""
 
     compiled = pyqtSignal()
     message = pyqtSignal(str)
@@ -36,13 +37,20 @@ class Compiling(QObject):
         super().__init__()
         self._session, self._workers, self.guide = session, workers, guide
         self.known = users_knowledge()
-        self.production = Production(session.breakdown, compile_programme(session.breakdown, {}, self.known), {})
+        bare = replace(session.breakdown, script=(), labels=(), marks=())
+        self.production = Production(bare, compile_programme(bare, {}, self.known), {})
+        self._has_compiled = False
         self._compiled_for: Breakdown | None = None
         self._job: Job[Production] | None = None
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
         self._quiet.setInterval(COMPILE_AFTER)
         self._quiet.timeout.connect(self.compile_now)
+
+    @property
+    def has_compiled(self) -> bool:
+        """Whether any programme was compiled yet."""
+        return self._has_compiled
 
     @property
     def is_compiled(self) -> bool:
@@ -98,7 +106,7 @@ class Compiling(QObject):
         for trouble in production.troubles:
             if trouble not in self.production.troubles:
                 self.message.emit(trouble)
-        self.production = production
+        self.production, self._has_compiled = production, True
         if production.pending or production.untracked:
             self._begin(only_known=False, title=FOLLOWING if production.untracked else FINDING)
         else:

@@ -11,7 +11,7 @@ from datetime import datetime
 from fractions import Fraction
 from functools import partial
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -24,17 +24,18 @@ from chapto.document.edit_photos import add_photo
 from chapto.document.footage import Footage
 from chapto.errors import Cancelled, ChaptoError
 from chapto.media.judging import Levels, Proposal, judged
-from chapto.media.one_clock import Placement, one_clock
 from chapto.media.opening import MediaError
 from chapto.media.photo_file import is_photo, photo_size
 from chapto.media.probe import MediaInfo, probe
 from chapto.media.proposals import from_signals, open_proposals
 from chapto.media.readings import Readings, readings
-from chapto.media.signals import Signal, find_signals
 from chapto.media.sound import FootageSound
-from chapto.media.sync import listening
 from chapto.render.new import with_footage
 from chapto.store.fingerprint import fingerprint
+
+if TYPE_CHECKING:
+    from chapto.media.one_clock import Placement
+    from chapto.media.signals import Signal
 
 LOUDNESS_HERTZ = 10
 """Values a second of the drawn sound curve."""
@@ -104,6 +105,10 @@ class FootageAnalysis(QObject):
             found += from_signals(self.heard[footage.id].signals)
         return open_proposals(self._studio.breakdown, footage, sorted(found, key=lambda p: p.start))
 
+    def waiting(self) -> int:
+        """How many stretches of all files wait for a decision."""
+        return sum(len(self.proposals(c)) for c in self._studio.breakdown.footage)
+
     def busiest(self, start: Fraction, end: Fraction) -> Fraction | None:
         """The mat second between two others at which most moves in the picture on the angle track; None while that
         has not been measured."""
@@ -152,6 +157,8 @@ class FootageAnalysis(QObject):
     # ── looking ──────────────────────────────────────────────────────────────────────────────────────────
     def _begin(self) -> None:
         """Start what has not been started for files that are there; watch where they are."""
+        if not self._files.has_begun:
+            return
         wanted = [str(p) for p in self._files.places.values()]
         wanted += sorted({str(p.parent) for p in self._files.places.values()})
         watched = {*self._watcher.files(), *self._watcher.directories()}
@@ -272,6 +279,9 @@ class FootageAnalysis(QObject):
         stamps = {k: v.made for k, v in self.facts.items()}
 
         def work(progress: Callable[[float], None], stopped: Callable[[], bool]) -> tuple[Placement, ...]:
+            from chapto.media.one_clock import one_clock
+            from chapto.media.sync import listening
+
             heard = {k: listening(s) for k, s in sounds.items() if len(s)}
             return one_clock(footage, heard, pictures, stamps=stamps, progress=progress, cancelled=stopped)
 
@@ -298,6 +308,8 @@ def _file_date(place: Path) -> datetime:
 
 
 def _listen(sound: FootageSound) -> Heard:
+    from chapto.media.signals import find_signals
+
     step = 48_000 // LOUDNESS_HERTZ
     blocks = []
     for i in range(0, len(sound) - step + 1, 600 * step):

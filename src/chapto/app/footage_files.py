@@ -38,6 +38,7 @@ class FootageFiles(QObject):
         self._session, self._workers, self._preferences = session, workers, preferences
         self._want_proxies = proxies
         self._making: set[str] = set()
+        self.has_begun = False
         self._found_for: dict[str, tuple[str, str]] = {}
         self._sound_of: dict[str, tuple[str, str]] = {}
         self.places, self.missing = media_places(session.breakdown, session.path)
@@ -60,30 +61,41 @@ class FootageFiles(QObject):
             self.find()
 
     def find(self) -> None:
-        """Look for the files, and begin (or take up again) sound and quick pictures of what is there."""
+        """Look for the files; sound and quick pictures of what is there are begun or taken up again, but nothing before
+        `begin`."""
         b = self._session.breakdown
         self._found_for = _files(b)
         self.places, self.missing = media_places(b, self._session.path)
         photos, without = photo_places(b, self._session.path)
         self._music, silent = music_places(b, self._session.path)
         self.photos, self.missing = Photos(photos), (*self.missing, *without, *silent)
-        if photos:
-            self._read_photos(self.photos)
         self.sounds = {k: v for k, v in self.sounds.items() if self._sound_of.get(k) == self._found_for.get(k)}
         self.pictures.close()
         self.pictures = FootagePictures(self.places)
         self.moved.emit()
+        if self.has_begun:
+            self._work()
+        if self.missing:
+            self.message.emit(self.missing[0])
+
+    def begin(self) -> None:
+        """Read sound and photos, and make quick pictures, from now on."""
+        self.has_begun = True
+        self._work()
+        self.ready.emit()
+
+    def _work(self) -> None:
+        if self.photos.places:
+            self._read_photos(self.photos)
         for footage in self.present:
             if footage.id not in self.sounds:
                 self._load_sound(footage)
-        for piece in b.music:
+        for piece in self._session.breakdown.music:
             if piece.id in self._music and piece.id not in self.sounds:
                 self._load_sound(piece)
         for footage in self.present:
             if not self.has_proxy(footage) and footage.fingerprint not in self._making:
                 self._make_proxy(footage)
-        if self.missing:
-            self.message.emit(self.missing[0])
 
     def has_proxy(self, footage: Footage) -> bool:
         """Whether quick pictures of a file are there, or none are wanted."""

@@ -35,12 +35,21 @@ class StageContext:
 
 
 class StageView(Protocol):
-    """One stage. `page` is shown while it is the current one; `works` is false while it is still to come."""
+    """One stage. `works` is false while it is still to come. Only what says so is asked of a stage that was never
+    entered; it imports and builds nothing until then."""
 
     stage: Stage
-    page: QWidget
     works: bool = True
-    keys: Keys = ()
+
+    @property
+    def page(self) -> QWidget:
+        """What is shown while it is the current stage; built when it is first asked for."""
+        ...
+
+    @property
+    def keys(self) -> Keys:
+        """What its keys do."""
+        return ()
 
     def enter(self) -> None:
         """It is shown from now on."""
@@ -51,11 +60,11 @@ class StageView(Protocol):
         return
 
     def shortcuts(self) -> tuple[tuple[str, Callable[[], object]], ...]:
-        """Keys that work in every stage, and what they do."""
+        """Keys that work in every stage, and what they do; also asked before it was entered."""
         return ()
 
     def waiting(self) -> int:
-        """How many things were found that wait for a decision here."""
+        """How many things were found that wait for a decision here; also asked before it was entered."""
         return 0
 
     def take(self, step: NextStep) -> None:
@@ -63,7 +72,7 @@ class StageView(Protocol):
         return
 
     def take_files(self, files: list[Path]) -> bool:
-        """Take files dropped on the window; whether they were."""
+        """Take files dropped on the window; whether they were. Also asked before it was entered."""
         return False
 
     def is_settled(self) -> bool:

@@ -63,9 +63,16 @@ class Studio(QObject):
         self._journal_timer = _timer(self, KEEP_EVERY, session.keep_safe, once=False)
         self._save_timer = _timer(self, SAVE_AFTER, self.save_quietly, once=True)
         self._journal_timer.start()
+        self._begun = False
         self.files.find()
-        self.compiling.compile_now()
-        self.files.make_room()
+
+    def begin(self) -> None:
+        """Start what runs off the interface thread; the window asks for it once its first picture is there."""
+        if not self._begun:
+            self._begun = True
+            self.compiling.compile_now()
+            self.files.begin()
+            self.files.make_room()
 
     # ── the document ─────────────────────────────────────────────────────────────────────────────────────
     @property
@@ -141,6 +148,7 @@ class Studio(QObject):
 
     def wait(self, *, seconds: float = 30.0) -> bool:
         """Let events run until the programme is compiled and the sound is there; False when time is up."""
+        self.begin()
         end = time.monotonic() + seconds
         while time.monotonic() < end:
             QCoreApplication.processEvents()

@@ -29,6 +29,9 @@ from chapto.review.open_work import open_counts
 from chapto.review.work import NextStep, Situation, Stage
 from chapto.voice.speaker import Speaker
 
+BEGIN_AFTER, BEGIN_WITHIN = 10, 500
+"""Milliseconds after which background work begins: after the first picture; should there be none."""
+
 
 class Window(QWidget):
     """One open breakdown. `open_other` is asked to open another file; `analyse` has the footage looked into."""
@@ -56,8 +59,8 @@ class Window(QWidget):
         for make in STAGES:
             view = make(context)
             self.stages[view.stage] = view
-            self._stack.addWidget(view.page)
         self.stage = next(iter(self.stages))
+        self._entered: dict[Stage, StageView] = {}
         self.rail = StageRail({s for s, view in self.stages.items() if view.works}, self.go)
         self.foot = StatusBar(self._take_step, studio.workers)
         self.files = WindowFiles(self, studio, self.foot.say, open_other)
@@ -76,6 +79,11 @@ class Window(QWidget):
             QTimer.singleShot(0, self.files.offer_kept_edits)
         if greeting := self.files.greeting():
             self.foot.say(greeting)
+        self.feed.arrived.connect(self._begin_soon)
+        self._begin = QTimer(self)
+        self._begin.setSingleShot(True)
+        self._begin.timeout.connect(studio.begin)
+        self._begin.start(BEGIN_WITHIN if studio.files.present else 0)
 
     def _lay_out(self) -> None:
         outer = layouts.row(self, self.rail, spacing=0)
@@ -92,11 +100,20 @@ class Window(QWidget):
         column.addWidget(Transport(self.player, lambda: self.studio.programme.seconds))
         return holder
 
+    def _begin_soon(self) -> None:
+        """The first picture is there: background work may begin once it is painted."""
+        self.feed.arrived.disconnect(self._begin_soon)
+        self._begin.start(BEGIN_AFTER)
+
     # ── stages ───────────────────────────────────────────────────────────────────────────────────────────
     def go(self, stage: Stage) -> None:
         """Show a stage; the playhead stays where it is."""
-        self.stages[self.stage].leave()
+        if self.stage in self._entered:
+            self.stages[self.stage].leave()
         self.stage, view = stage, self.stages[stage]
+        if stage not in self._entered:
+            self._entered[stage] = view
+            self._stack.addWidget(view.page)
         self.player.loop = None
         self._stack.setCurrentWidget(view.page)
         view.enter()
@@ -110,6 +127,9 @@ class Window(QWidget):
     def _follow(self) -> None:
         studio = self.studio
         self.setWindowTitle(f"{studio.breakdown.title} · Chapto")
+        if not studio.compiling.has_compiled:
+            self.rail.show_state(self.stage, {})
+            return
         undecided = sum(view.waiting() for view in self.stages.values())
         now = Situation(studio.breakdown, studio.programme, self._files.missing, undecided)
         self.rail.show_state(self.stage, open_counts(now))
@@ -163,9 +183,10 @@ class Window(QWidget):
         if not self.files.may_close():
             event.ignore()
             return
+        self._begin.stop()
         self._keys.end()
         self.player.close()
-        for view in self.stages.values():
+        for view in self._entered.values():
             view.close()
         self.feed.close()
         self.studio.close()

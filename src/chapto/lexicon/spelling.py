@@ -97,7 +97,8 @@ class Spelling:
         rows += [(f"word {w}", w) for w in sorted(self._singles)]
         self._items, self._names = [i for i, _ in rows], [n for _, n in rows]
         self._likeness = Likeness(self._names)
-        self._others = np.array([[a != b for b in self._items] for a in self._items])
+        ids = np.array(self._items)
+        self._others = ids[:, None] != ids[None, :]
         self._longest = max(map(len, self._right))
 
     def words(self) -> frozenset[str]:

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.ndimage import median_filter
 
 from chapto.document.condition import ConditionKind
 from chapto.media.readings import RATE_HERTZ, Curve, Readings
@@ -79,6 +78,8 @@ def _shaky(shake: Curve, level: float) -> Flags:
 
 def _calm(curve: Curve, size: int) -> Curve:
     """The curve without single outliers."""
+    from scipy.ndimage import median_filter
+
     return np.asarray(median_filter(curve, size, mode="nearest"))
 
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from pathlib import Path
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -37,6 +36,8 @@ def photo_size(path: Path) -> tuple[int, int]:
 
 
 def _read(path: Path) -> tuple[NDArray[np.uint8], tuple[int, int]]:
+    import cv2
+
     try:
         if path.stat().st_size > MOST_BYTES:
             most = MOST_BYTES // 1_000_000

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import TYPE_CHECKING
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.condition import ConditionKind
 from chapto.document.footage import Footage
 from chapto.media.judging import Proposal
-from chapto.media.signals import Signal
+
+if TYPE_CHECKING:
+    from chapto.media.signals import Signal
 
 KNOWN = 1.0
 """Mat seconds within which a whistle is the edge of a round that is in the log already."""

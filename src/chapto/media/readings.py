@@ -14,8 +14,6 @@ from pathlib import Path
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.fft import irfft2, rfft2
-from scipy.ndimage import uniform_filter, uniform_filter1d
 
 from chapto.errors import Cancelled
 from chapto.media.cache import cache_file
@@ -172,6 +170,8 @@ def _sharpness(grey: Grey) -> float:
 
 def _shifts(stack: Stack) -> NDArray[np.float32]:
     """(n, 2) shift in small pixels (down, right) of each picture against the one before: phase correlation."""
+    from scipy.fft import irfft2, rfft2
+
     found = np.zeros((len(stack), 2), np.float32)
     window = np.outer(np.hanning(stack.height), np.hanning(stack.width)).astype(np.float32)
     before = rfft2((stack[0] - stack.mean[0]) * window)
@@ -224,6 +224,8 @@ def _cover(stack: Stack) -> Curve:
     down to the foot of the picture and up over a third of it is something near the camera. The rest is the
     action. Its place is where it usually is within half a minute, in columns that nothing near hides then.
     """
+    from scipy.ndimage import uniform_filter, uniform_filter1d
+
     found = np.zeros(len(stack), np.float32)
     if len(stack) < 8:
         return found

@@ -11,7 +11,6 @@ import zipfile
 from collections.abc import Callable
 from pathlib import Path
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -149,6 +148,8 @@ def _grey(reader: FrameReader, number: int, width: int, height: int) -> NDArray[
 
 def _step(before: NDArray[np.uint8], after: NDArray[np.uint8]) -> NDArray[np.float64]:
     """How the surroundings moved from one picture to the next, seen from the picture's middle."""
+    import cv2
+
     height, width = before.shape
     points = cv2.goodFeaturesToTrack(before, FEATURES, 0.005, 9)
     if points is None or len(points) < FEWEST:

@@ -7,7 +7,6 @@ import zipfile
 from collections.abc import Callable
 from pathlib import Path
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -68,6 +67,8 @@ def _place(fingerprint: str) -> Path:
 
 
 def _measured(path: Path, cancelled: Callable[[], bool]) -> NDArray[np.float32]:
+    import cv2
+
     reader = FrameReader(path)
     try:
         some = []

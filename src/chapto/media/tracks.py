@@ -14,6 +14,7 @@ from fractions import Fraction
 from functools import partial
 from itertools import pairwise
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
@@ -23,13 +24,14 @@ from chapto.document.footage import Footage
 from chapto.document.mark_kinds import Sticks
 from chapto.document.marks import Anchor
 from chapto.media.cache import is_whole
-from chapto.media.camera_path import follow_on_mat
-from chapto.media.following import Followed, Piece, follow
 from chapto.media.probe import FrameStamps
 from chapto.media.proxy import proxy_path
 from chapto.media.reader import FrameReader
-from chapto.media.track_pictures import TrackPictures
 from chapto.media.track_store import Stretch, keep, recall
+
+if TYPE_CHECKING:
+    from chapto.media.following import Followed, Piece
+    from chapto.media.track_pictures import TrackPictures
 
 VERSION = 1
 _stamps: dict[str, FrameStamps] = {}
@@ -139,6 +141,9 @@ def _follow_in(
     cancelled: Callable[[], bool],
 ) -> None:
     """Follow what is not known yet in one file, and keep it."""
+    from chapto.media.camera_path import follow_on_mat
+    from chapto.media.following import follow
+
     missing = list({p.key: p for p in wanted if recall(p.key) is None}.values())
     with _opened(c, place) as pictures:
         for sticks, way in ((Sticks.BODY, follow), (Sticks.MAT, follow_on_mat)):
@@ -154,6 +159,8 @@ def _follow_in(
 @contextmanager
 def _opened(c: Footage, place: Path) -> Iterator[TrackPictures]:
     """The pictures of a file; its quick ones where they are there and whole."""
+    from chapto.media.track_pictures import TrackPictures
+
     file = FrameReader(place, stamps=_stamps.get(c.fingerprint))
     _stamps[c.fingerprint] = file.stamps
     quick = None
@@ -178,6 +185,8 @@ def _shape(file: FrameReader, c: Footage) -> tuple[int, int]:
 
 
 def _in_pixels(p: _Wanted, pictures: TrackPictures) -> Piece:
+    from chapto.media.following import Piece
+
     width, height = pictures.size
 
     def at(key: KeyPlace | None) -> tuple[float, float] | None:

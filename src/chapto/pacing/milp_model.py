@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import warnings
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import Bounds, LinearConstraint, milp
-from scipy.sparse import coo_array
 
 from chapto.pacing.styles import PacingError
+
+if TYPE_CHECKING:
+    from scipy.sparse import coo_array
 
 QUICK = {"presolve": False, "mip_heuristic_run_feasibility_jump": False}
 """Measured: programmes of a few hundred variables take a third of the time without being simplified first. The search
@@ -47,6 +49,8 @@ class MilpModel:
 
     def matrix(self) -> coo_array:
         """All rows."""
+        from scipy.sparse import coo_array
+
         rows, columns, factors = zip(*self._places, strict=True)
         return coo_array((factors, (rows, columns)), shape=(len(self._from), len(self.cost)))
 
@@ -56,6 +60,8 @@ class MilpModel:
         With the quick options the solver gives up on a few very short programmes that it solves without them. Raises
         `PacingError` when it does so either way.
         """
+        from scipy.optimize import Bounds, LinearConstraint, milp
+
         message = ""
         for options in (QUICK, {}):
             found = milp(

@@ -13,7 +13,6 @@ from chapto.programme.knowledge import Knowledge, shipped_knowledge
 from chapto.programme.needed import needed_of
 from chapto.programme.programme import Programme
 from chapto.publish.package import places_of, write_beside
-from chapto.render.file import render
 from chapto.render.followed import follow_marks
 from chapto.render.media_places import media_places, music_places, photo_places
 from chapto.store.errors import StoreError
@@ -100,6 +99,8 @@ def render_production(
     Raises `StoreError` for missing footage and for a place that must not be written to. Raises `AlreadyThere` where a
     file would be replaced, unless `replacing`. Else `RenderError`, `MediaError` or `Cancelled`.
     """
+    from chapto.render.file import render
+
     if production.untracked:
         raise StoreError("The marks are not followed to their end yet; render again in a moment.")
     b, programme = production.breakdown, production.programme

@@ -18,7 +18,6 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 from platformdirs import user_cache_path
-from scipy.signal import resample_poly
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import word_spans
@@ -180,6 +179,8 @@ def _nothing() -> tuple[SpokenLine, Samples]:
 
 def spoken_line(text: str, raw: RawSpeech) -> tuple[SpokenLine, Samples]:
     """Word ranges from the library's word events, sound at 48 kHz at the guide voice's level: `text` is not empty."""
+    from scipy.signal import resample_poly
+
     samples = resample_poly(raw.samples.astype(np.float64) / 32768, RATE, raw.rate)
     loud = np.abs(samples) > SILENT
     last = int(np.flatnonzero(loud)[-1]) + RATE // 50 if loud.any() else len(samples)

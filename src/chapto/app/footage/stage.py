@@ -4,14 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from fractions import Fraction
+from functools import cached_property
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog
 
-from chapto.app.footage.page import KEYS, FootagePage
 from chapto.app.playhead import View
-from chapto.app.stage import Snap, StageContext, StageView
+from chapto.app.stage import Keys, Snap, StageContext, StageView
 from chapto.review.work import NextStep, Stage
+
+if TYPE_CHECKING:
+    from chapto.app.footage.page import FootagePage
 
 VIDEOS = (
     "Videos and photos (*.mp4 *.mov *.mkv *.webm *.avi *.mts *.m2ts *.ts *.mpg *.mpeg "
@@ -22,13 +26,25 @@ VIDEOS = (
 class FootageStage(StageView):
     """Collect files, judge them, bring them onto one clock."""
 
-    stage, keys = Stage.FOOTAGE, KEYS
+    stage = Stage.FOOTAGE
 
     def __init__(self, context: StageContext) -> None:
         self._context = context
-        self.page: FootagePage = FootagePage(
-            context.studio, context.player, context.facts, context.screen(), self.bring_in
-        )
+
+    @cached_property
+    def page(self) -> FootagePage:
+        """Picture, chart and the chosen file."""
+        from chapto.app.footage.page import FootagePage
+
+        c = self._context
+        return FootagePage(c.studio, c.player, c.facts, c.screen(), self.bring_in)
+
+    @property
+    def keys(self) -> Keys:
+        """What its keys do."""
+        from chapto.app.footage.page import KEYS
+
+        return KEYS
 
     def enter(self) -> None:
         """The footage is looked at file by file."""
@@ -45,7 +61,7 @@ class FootageStage(StageView):
 
     def waiting(self) -> int:
         """Stretches that something was found in."""
-        return len(self.page.waiting())
+        return self._context.facts.waiting()
 
     def take(self, step: NextStep) -> None:
         """A file that is spoken of is chosen; where there is none, one is brought in."""

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import cached_property
+
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
@@ -66,7 +68,11 @@ class PlaceholderStage(StageView):
 
     def __init__(self, stage: Stage, context: StageContext) -> None:
         self.stage = stage
-        self.page: PlaceholderPage = PlaceholderPage(stage)
+
+    @cached_property
+    def page(self) -> PlaceholderPage:
+        """What it will be for."""
+        return PlaceholderPage(self.stage)
 
     def pictures(self, snap: Snap) -> None:
         """There is nothing to see yet."""

@@ -3,21 +3,39 @@
 from __future__ import annotations
 
 from fractions import Fraction
+from functools import cached_property
+from typing import TYPE_CHECKING
 
-from chapto.app.log.page import KEYS, LogPage
 from chapto.app.playhead import View
-from chapto.app.stage import Snap, StageContext, StageView
+from chapto.app.stage import Keys, Snap, StageContext, StageView
 from chapto.review.work import Stage
+
+if TYPE_CHECKING:
+    from chapto.app.log.page import LogPage
 
 
 class LogStage(StageView):
     """Watch it through, and say what happened."""
 
-    stage, keys = Stage.LOG, KEYS
+    stage = Stage.LOG
 
     def __init__(self, context: StageContext) -> None:
         self._context = context
-        self.page: LogPage = LogPage(context.studio, context.player, context.screen(), context.facts.liveliness)
+
+    @cached_property
+    def page(self) -> LogPage:
+        """Picture, mat clock, and what is logged."""
+        from chapto.app.log.page import LogPage
+
+        c = self._context
+        return LogPage(c.studio, c.player, c.screen(), c.facts.liveliness)
+
+    @property
+    def keys(self) -> Keys:
+        """What its keys do."""
+        from chapto.app.log.page import KEYS
+
+        return KEYS
 
     def enter(self) -> None:
         """The log is written at the footage."""

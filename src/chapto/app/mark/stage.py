@@ -2,20 +2,37 @@
 
 from __future__ import annotations
 
-from chapto.app.mark.keys import SHOWN
-from chapto.app.mark.page import MarkPage
-from chapto.app.stage import Snap, StageContext, StageView
+from functools import cached_property
+from typing import TYPE_CHECKING
+
+from chapto.app.stage import Keys, Snap, StageContext, StageView
 from chapto.review.work import NextStep, Stage
+
+if TYPE_CHECKING:
+    from chapto.app.mark.page import MarkPage
 
 
 class MarkStage(StageView):
     """Draw what the words point at."""
 
-    stage, keys = Stage.MARK, SHOWN
+    stage = Stage.MARK
 
     def __init__(self, context: StageContext) -> None:
         self._context = context
-        self.page: MarkPage = MarkPage(context.studio, context.player, context.screen())
+
+    @cached_property
+    def page(self) -> MarkPage:
+        """The picture to draw on, and the words that point."""
+        from chapto.app.mark.page import MarkPage
+
+        return MarkPage(self._context.studio, self._context.player, self._context.screen())
+
+    @property
+    def keys(self) -> Keys:
+        """What its keys do."""
+        from chapto.app.mark.keys import SHOWN
+
+        return SHOWN
 
     def enter(self) -> None:
         """The programme is looked at."""

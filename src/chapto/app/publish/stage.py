@@ -3,21 +3,38 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import cached_property
+from typing import TYPE_CHECKING
 
 from chapto.app.playhead import View
-from chapto.app.publish.page import KEYS, PublishPage
-from chapto.app.stage import Snap, StageContext, StageView
+from chapto.app.stage import Keys, Snap, StageContext, StageView
 from chapto.review.work import Stage
+
+if TYPE_CHECKING:
+    from chapto.app.publish.page import PublishPage
 
 
 class PublishStage(StageView):
     """See what goes out, and render it."""
 
-    stage, keys = Stage.PUBLISH, KEYS
+    stage = Stage.PUBLISH
 
     def __init__(self, context: StageContext) -> None:
         self._context = context
-        self.page: PublishPage = PublishPage(context.studio, context.player, context.screen())
+
+    @cached_property
+    def page(self) -> PublishPage:
+        """What goes out."""
+        from chapto.app.publish.page import PublishPage
+
+        return PublishPage(self._context.studio, self._context.player, self._context.screen())
+
+    @property
+    def keys(self) -> Keys:
+        """What its keys do."""
+        from chapto.app.publish.page import KEYS
+
+        return KEYS
 
     def enter(self) -> None:
         """The programme is looked at."""

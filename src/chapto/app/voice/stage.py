@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-from chapto.app.stage import Snap, StageContext, StageView
-from chapto.app.voice.page import KEYS, VoicePage
+from chapto.app.stage import Keys, Snap, StageContext, StageView
 from chapto.review.work import NextStep, Stage
+
+if TYPE_CHECKING:
+    from chapto.app.voice.page import VoicePage
 
 SOUND_ENDINGS = frozenset({".wav", ".flac", ".mp3", ".m4a", ".ogg", ".opus", ".aac"})
 SHOWN_BEAT = "b4"
@@ -15,11 +19,24 @@ SHOWN_BEAT = "b4"
 class VoiceStage(StageView):
     """Read it, and let every word be found."""
 
-    stage, keys = Stage.VOICE, KEYS
+    stage = Stage.VOICE
 
     def __init__(self, context: StageContext) -> None:
         self._context = context
-        self.page: VoicePage = VoicePage(context.studio, context.player, context.screen())
+
+    @cached_property
+    def page(self) -> VoicePage:
+        """The lines to read, and their takes."""
+        from chapto.app.voice.page import VoicePage
+
+        return VoicePage(self._context.studio, self._context.player, self._context.screen())
+
+    @property
+    def keys(self) -> Keys:
+        """What its keys do."""
+        from chapto.app.voice.page import KEYS
+
+        return KEYS
 
     def enter(self) -> None:
         """The programme is looked at."""

@@ -13,8 +13,8 @@ from chapto.app.write.card import BeatCard
 from chapto.app.write.section_head import SectionHead
 from chapto.document.script import Beat, Section
 
-AT_ONCE = 60
-"""Cards built at once."""
+AT_ONCE = 10
+"""Cards built at once: they fill a high window."""
 SLICE = 0.02
 """Seconds of building at a stretch."""
 

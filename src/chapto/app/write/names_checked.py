@@ -7,7 +7,10 @@ from collections import OrderedDict
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+from chapto.app.jobs import Job
 from chapto.app.studio import Studio
+from chapto.lexicon.lexicon import Lexicon
+from chapto.lexicon.ordinary import ordinary_words
 from chapto.lexicon.spelling import Slip, Spelling
 
 SLICE = 0.012
@@ -26,16 +29,18 @@ class NamesChecked(QObject):
         self._studio = studio
         self._known: OrderedDict[str, tuple[Slip, ...]] = OrderedDict()
         self._waiting: dict[str, None] = {}
+        self._getting_ready: Job[Spelling] | None = None
         self._soon = QTimer(self)
         self._soon.setInterval(0)
         self._soon.timeout.connect(self._look)
+        studio.compiled.connect(self._begin)
 
     def slips(self, text: str) -> tuple[Slip, ...] | None:
         """What is written wrong in a text; None while that is not known yet."""
         found = self._known.get(text)
         if found is None and text.strip():
             self._waiting[text] = None
-            self._soon.start()
+            self._begin()
         return found if text.strip() else ()
 
     def is_settled(self) -> bool:
@@ -44,12 +49,29 @@ class NamesChecked(QObject):
 
     def finish(self) -> None:
         """Look at all that is left now."""
+        if self._spelling is None:
+            self._spelling = _made_ready(self._studio.known.lexicon)
         while self._waiting:
             self._look()
 
+    def _begin(self) -> None:
+        """Look between what the hand does. Names and words are made ready in another thread first, and not before
+        there is something to be seen."""
+        if not self._waiting or not self._studio.compiling.has_compiled:
+            return
+        if self._spelling is not None:
+            self._soon.start()
+        elif self._getting_ready is None:
+            lexicon = self._studio.known.lexicon
+            job = Job("Getting the names ready", lambda progress, stopped: _made_ready(lexicon))
+            self._getting_ready = self._studio.workers.run_thought(job.then(self._ready))
+
+    def _ready(self, spelling: Spelling) -> None:
+        self._spelling = spelling
+        self._begin()
+
     def _look(self) -> None:
-        if self._spelling is None:
-            self._spelling = Spelling(self._studio.known.lexicon)
+        assert self._spelling is not None
         end = time.monotonic() + SLICE
         while self._waiting and time.monotonic() < end:
             text = next(iter(self._waiting))
@@ -60,3 +82,8 @@ class NamesChecked(QObject):
         if not self._waiting:
             self._soon.stop()
         self.found.emit()
+
+
+def _made_ready(lexicon: Lexicon) -> Spelling:
+    ordinary_words()
+    return Spelling(lexicon)

@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+from functools import cached_property
+from typing import TYPE_CHECKING
+
 from msgspec.structs import replace
 
 from chapto.app.let_run import let_run
-from chapto.app.stage import Snap, StageContext, StageView
-from chapto.app.write.page import KEYS, WritePage
+from chapto.app.stage import Keys, Snap, StageContext, StageView
 from chapto.clock.timecode import clock_text
 from chapto.document.breakdown import Breakdown
 from chapto.review.work import NextStep, Stage
+
+if TYPE_CHECKING:
+    from chapto.app.write.page import WritePage
 
 SHOWN_BEAT, SHOWN_WORD = "b8", 6
 WAYS_WITHIN = 10.0
@@ -19,14 +24,25 @@ WAYS_WITHIN = 10.0
 class WriteStage(StageView):
     """Say what happened, and let picture and words meet."""
 
-    stage, keys = Stage.WRITE, KEYS
+    stage = Stage.WRITE
 
     def __init__(self, context: StageContext) -> None:
         self._context = context
-        facts = context.facts
-        self.page: WritePage = WritePage(
-            context.studio, context.player, context.screen(), facts.busiest, facts.bring_in
-        )  # fmt: skip
+
+    @cached_property
+    def page(self) -> WritePage:
+        """Picture and lacing, and the script."""
+        from chapto.app.write.page import WritePage
+
+        c = self._context
+        return WritePage(c.studio, c.player, c.screen(), c.facts.busiest, c.facts.bring_in)
+
+    @property
+    def keys(self) -> Keys:
+        """What its keys do."""
+        from chapto.app.write.page import KEYS
+
+        return KEYS
 
     def take(self, step: NextStep) -> None:
         """The word that is spoken of is at the caret."""

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, Qt
@@ -116,6 +115,8 @@ def grey_of(image: QImage) -> NDArray[np.uint8]:
 
 def outline(mask: NDArray[np.uint8], small: int, unit: float) -> QPainterPath:
     """The edge of what is in a mask, rounded, in pixels of the whole picture."""
+    import cv2
+
     soft = cv2.GaussianBlur(mask, (0, 0), max(6 * unit / small, 0.8))
     found, _ = cv2.findContours((soft > 127).astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     path = QPainterPath()

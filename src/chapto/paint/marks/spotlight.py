@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, Qt
@@ -32,6 +31,8 @@ def hang(m: Drawn) -> QPointF:
 
 def veil(m: Drawn, size: tuple[int, int], strength: float) -> NDArray[np.uint8]:
     """How much every place of a picture of `size` is dimmed, 0…255, at a quarter of its size."""
+    import cv2
+
     if m.figure and len(m.figure) > 2:
         light = body_mask(m.figure, size, small=SMALL, more=HALO * m.unit, unit=m.unit)
     else:
