@@ -22,6 +22,14 @@ from chapto.voice.guide import GuideVoice
 from chapto.voice.speaker import StandInSpeaker
 from tests.app.driven import DrivenWindow as Window
 
+
+class QuietWindow(Window):
+    """Without a look into the footage, and without a loudspeaker."""
+
+    def __init__(self, studio: Studio, **more: object) -> None:
+        super().__init__(studio, analyse=False, speaker=StandInSpeaker(), **more)  # type: ignore[arg-type]
+
+
 Opener = Callable[[Session], Window]
 
 

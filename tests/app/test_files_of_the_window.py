@@ -16,23 +16,14 @@ from chapto.app.damaged_page import DamagedPage
 from chapto.app.earlier import earlier_menu
 from chapto.app.faults import Faults
 from chapto.app.start import Windows
-from chapto.app.studio import Studio
 from chapto.render.new import new_breakdown
 from chapto.review.work import Stage
 from chapto.store.errors import StoreError
 from chapto.store.session import Session
-from chapto.voice.speaker import StandInSpeaker
-from tests.app.conftest import Opener, Questions
+from tests.app.conftest import Opener, Questions, QuietWindow
 from tests.app.driven import DrivenWindow as Window
 from tests.document.samples import small
 from tests.media.clips import Clip, make
-
-
-class QuietWindow(Window):
-    """Without a look into the footage, and without a loudspeaker."""
-
-    def __init__(self, studio: Studio, **more: object) -> None:
-        super().__init__(studio, analyse=False, speaker=StandInSpeaker(), **more)  # type: ignore[arg-type]
 
 
 @pytest.fixture

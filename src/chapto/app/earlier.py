@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from datetime import datetime
 from functools import partial
 
@@ -12,6 +11,13 @@ from chapto.app.studio import Studio
 from chapto.document.script import words_of
 from chapto.errors import ChaptoError
 from chapto.store.states import State
+
+
+def day_of(at: float, now: datetime | None = None) -> str:
+    """When something was (seconds since 1970): the time today, yesterday, the day before that."""
+    there, today = datetime.fromtimestamp(at), (now or datetime.now()).date()
+    days = (today - there.date()).days
+    return f"today, {there:%H:%M}" if days <= 0 else "yesterday" if days == 1 else f"{there.day} {there:%B %Y}"
 
 
 def when(state: State, now: datetime | None = None) -> str:
@@ -52,15 +58,3 @@ def _go_back(studio: Studio, state: State) -> None:
         studio.message.emit(str(error))
         return
     studio.edit(f"go back to the state of {when(state)}", lambda _: found)
-
-
-class SavedMenu(QMenu):
-    """What can be done with the file, at the words that tell whether it is saved."""
-
-    def __init__(
-        self, parent: QWidget, studio: Studio, save: Callable[[], object], save_as: Callable[[], object]
-    ) -> None:
-        super().__init__(parent)
-        self.addAction("Save now  (Ctrl+S)", lambda: save())
-        self.addAction("Save elsewhere…  (Ctrl+Shift+S)", lambda: save_as())
-        self.addMenu(earlier_menu(self, studio))

@@ -233,7 +233,8 @@ class FootageAnalysis(QObject):
             self._studio.edit(f"bring in {one.video.name}", put)
         self._files.find()
         if refused:
-            self._studio.message.emit("  ".join(refused))
+            taken = f"{len(refused)} files were not taken.\n" if len(refused) > 1 else ""
+            self._studio.message.emit(taken + "\n".join(refused))
 
     def _put_photo(self, path: Path, size: tuple[int, int], mark: str) -> None:
         add = partial(

@@ -25,13 +25,15 @@ Snap = Callable[[str], None]
 
 @dataclass(frozen=True)
 class StageContext:
-    """What the window hands to every stage: `screen` makes its picture with the transport, `go` shows a stage."""
+    """What the window hands to every stage: `screen` makes its picture with the transport, `go` shows a stage, and
+    `open_file` opens another breakdown."""
 
     studio: Studio
     player: Player
     facts: FootageAnalysis
     screen: Callable[[], QWidget]
     go: Callable[[Stage], object]
+    open_file: Callable[[Path | None], object]
 
 
 class StageView(Protocol):
@@ -71,9 +73,18 @@ class StageView(Protocol):
         """Go to what a next step is about; the stage has been entered."""
         return
 
-    def take_files(self, files: list[Path]) -> bool:
-        """Take files dropped on the window; whether they were. Also asked before it was entered."""
-        return False
+    def welcome(self, files: list[Path]) -> str:
+        """Where files that are dragged over the window would land, if this stage takes any of them; else empty. Also
+        asked before it was entered."""
+        return ""
+
+    def busy(self) -> str:
+        """What would be cut off if the window were closed now, in a sentence; else empty."""
+        return ""
+
+    def take_files(self, files: list[Path]) -> None:
+        """Take files that were dropped on the window, after they were welcome."""
+        return
 
     def is_settled(self) -> bool:
         """Whether every picture in view has arrived."""

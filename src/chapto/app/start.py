@@ -5,11 +5,13 @@ from __future__ import annotations
 import os
 from pathlib import Path
 
+from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QApplication, QFileDialog, QWidget
 
 from chapto.app.ask import ask
 from chapto.app.damaged_page import DamagedPage
 from chapto.app.faults import Faults
+from chapto.app.frame.where_left import WhereLeft
 from chapto.app.studio import Studio
 from chapto.app.theme import dress
 from chapto.app.window import Window
@@ -20,6 +22,9 @@ from chapto.store.errors import DamagedFile
 from chapto.store.home import home_of
 from chapto.store.session import Session
 from chapto.store.states import State, states_of
+
+BESIDE = 28
+"""Pixels by which a second window stands lower and farther right."""
 
 
 def has_display() -> bool:
@@ -51,19 +56,23 @@ def _is_file_of(window: Window, wanted: Path) -> bool:
 
 
 class Windows:
-    """What is open: one breakdown, or the page that says why a file can't be."""
+    """What is open: breakdowns side by side, or the page that says why a file can't be. `now` is the one opened last,
+    `every` all that are open."""
 
     def __init__(self, faults: Faults) -> None:
         self._faults = faults
         self._crashed = faults.install()
         self.now: QWidget | None = None
+        self.every: list[QWidget] = []
 
     def open(self, wanted: Path | None) -> None:
         """Open a project file, or an empty breakdown. What can't be opened is said over the window that is open, or in
         one of its own."""
-        if isinstance(self.now, Window) and wanted and _is_file_of(self.now, wanted):
-            self.now.activateWindow()
-            return
+        for window in self.every:
+            if isinstance(window, Window) and wanted and _is_file_of(window, wanted):
+                window.activateWindow()
+                window.raise_()
+                return
         try:
             session = Session.open(wanted) if wanted else Session.untitled(Breakdown(title="New breakdown"))
         except DamagedFile as error:
@@ -78,12 +87,17 @@ class Windows:
         else:
             self._show_window(session)
 
+    def quit(self) -> None:
+        """Close one window after another; one that has to stay stops it."""
+        for window in list(self.every):
+            if not window.close():
+                return
+
     def _show_window(self, session: Session) -> None:
-        if isinstance(self.now, Window) and not self.now.close():
-            session.let_go()
-            return
-        window = Window(Studio(session), open_other=self.open)
+        window = Window(Studio(session), open_other=self.open, quit_all=self.quit)
         self._faults.happened.connect(window.studio.on_fault)
+        window.closed.connect(lambda: self._gone(window))
+        WhereLeft(window)
         self._show(window)
         if self._crashed:
             window.foot.say(self._crashed)
@@ -105,14 +119,21 @@ class Windows:
             if name:
                 self.open(Path(name))
 
-        if isinstance(self.now, Window) and not self.now.close():
-            return
         page = DamagedPage(path, sentence, states, restore, other)
         self._show(page)
 
     def _show(self, window: QWidget) -> None:
+        """Beside the others; what nothing was done with makes room."""
         old, self.now = self.now, window
+        self.every.append(window)
+        if old is not None and old in self.every:
+            window.move(old.pos() + QPoint(BESIDE, BESIDE))
         window.show()
-        if old is not None:
+        if isinstance(old, DamagedPage) or (isinstance(old, Window) and old.is_untouched):
             old.close()
-            old.deleteLater()
+            self._gone(old)
+
+    def _gone(self, window: QWidget) -> None:
+        if window in self.every:
+            self.every.remove(window)
+            window.deleteLater()

@@ -22,6 +22,7 @@ from chapto.programme.knowledge import Knowledge
 from chapto.programme.programme import Programme
 from chapto.render.mix import Mix
 from chapto.render.production import Production
+from chapto.review.touched import touched_part
 from chapto.store.session import Session
 from chapto.voice.guide import GuideVoice, SpeechSounds
 
@@ -35,11 +36,13 @@ class Studio(QObject):
     """One open document. Every edit goes through `edit`; `changed` follows it, and `compiled` the new programme.
 
     `files` knows where the footage is, `workers` runs what takes time, `compiling` makes the programme. `message`
-    carries every sentence that is to be shown at the foot.
+    carries every sentence that is to be shown at the foot. `touched` tells where an undone or redone step changed
+    something (a `NextStep` without a sentence).
     """
 
     changed = pyqtSignal()
     compiled = pyqtSignal()
+    touched = pyqtSignal(object)
     message = pyqtSignal(str)
 
     def __init__(self, session: Session, *, guide: GuideVoice | None = None, proxies: bool = True) -> None:
@@ -95,6 +98,22 @@ class Studio(QObject):
             self.message.emit(str(error))
             return False
         return True
+
+    def undo(self) -> None:
+        """Take back a step; it is said, and gone to."""
+        self._step(f"Undone: {self.session.would_undo}.", self.session.undo)
+
+    def redo(self) -> None:
+        """Bring back what was undone last; it is said, and gone to."""
+        self._step(f"Done again: {self.session.would_redo}.", self.session.redo)
+
+    def _step(self, said: str, go: Callable[[], object]) -> None:
+        before = self.breakdown
+        go()
+        if self.breakdown is not before:
+            self.message.emit(said)
+            if (where := touched_part(before, self.breakdown)) is not None:
+                self.touched.emit(where)
 
     def save_quietly(self) -> None:
         """Save to the project's own file, if it has one."""

@@ -55,6 +55,7 @@ QSplitter::handle {{ background: {DEEP}; }}
 [ground="dark"] QLabel {{ color: {ON_DARK}; background: transparent; }}
 [ground="dark"] QLabel[soft="true"] {{ color: {ON_DARK_SOFT}; }}
 QLabel[letters="title"] {{ font-size: 18px; font-weight: 600; }}
+QLabel[letters="welcome"] {{ font-size: 24px; font-weight: 600; }}
 QLabel[letters="head"] {{ font-size: 15px; font-weight: 600; }}
 QLabel[letters="time"] {{ font-family: "{NUMBERS}"; font-size: 15px; }}
 QLabel[letters="clock"] {{ font-family: "{NUMBERS}"; font-size: 24px; font-weight: 500; }}
@@ -69,6 +70,8 @@ QPushButton {{ border-radius: 5px; padding: 5px 11px; font-weight: 500; }}
 [ground="paper"] QPushButton[act="main"]:disabled {{ background: {MAIN_OFF}; border-color: {MAIN_OFF}; }}
 [ground="dark"] QPushButton {{ background: {SPRUCE_LIGHT}; color: {ON_DARK}; border: 1px solid {SPRUCE_LINE}; }}
 [ground="dark"] QPushButton:hover {{ background: {SPRUCE_HOVER}; }}
+[ground="dark"] QPushButton[act="main"] {{ background: {FIRST}; color: {INK}; border: 1px solid {FIRST}; font-weight: 600; }}
+[ground="dark"] QPushButton[act="main"]:hover {{ background: {AMBER}; }}
 [ground="dark"] QPushButton:checked {{ background: {ON_DARK}; color: {INK}; border-color: {ON_DARK}; }}
 [ground="dark"] QPushButton:disabled {{ color: {ON_DARK_OFF}; border-color: {SPRUCE_LIGHT}; background: {SPRUCE}; }}
 [ground="paper"] QPushButton[open="true"] {{ background: {BEGUN}; border-color: {AMBER}; color: {INK}; }}

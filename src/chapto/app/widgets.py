@@ -45,7 +45,7 @@ def button(
     made.setCursor(Qt.CursorShape.PointingHandCursor)
     made.setProperty("act", kind)
     if sign:
-        colour = ON_DARK if dark or kind == "main" else INK
+        colour = ON_DARK if dark != (kind == "main") else INK
         made.setIcon(icon(sign, colour))
         made.setIconSize(QSize(17, 17))
     made.setToolTip(f"{tip or text}  ({key})" if key else tip)

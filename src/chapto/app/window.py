@@ -5,16 +5,20 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QTimer
-from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QShortcut
+from PyQt6.QtCore import QTimer, pyqtSignal
+from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDragLeaveEvent, QDropEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from chapto.app import layouts
+from chapto.app.ask import ask
 from chapto.app.footage_analysis import FootageAnalysis
+from chapto.app.frame.drop_hint import DropHint
 from chapto.app.frame.header_bar import HeaderBar
 from chapto.app.frame.keys import KeysPage
 from chapto.app.frame.rail import StageRail
+from chapto.app.frame.settings_page import SettingsPage
 from chapto.app.frame.status_bar import StatusBar
+from chapto.app.frame.title_menu import TitleMenu
 from chapto.app.frame.window_files import WindowFiles
 from chapto.app.frame.window_keys import WindowKeys
 from chapto.app.screen.feed import PictureFeed
@@ -27,6 +31,7 @@ from chapto.app.studio import Studio
 from chapto.review.next_step import next_step
 from chapto.review.open_work import open_counts
 from chapto.review.work import NextStep, Situation, Stage
+from chapto.store.session import PROJECT_ENDING
 from chapto.voice.speaker import Speaker
 
 BEGIN_AFTER, BEGIN_WITHIN = 10, 500
@@ -34,14 +39,21 @@ BEGIN_AFTER, BEGIN_WITHIN = 10, 500
 
 
 class Window(QWidget):
-    """One open breakdown. `open_other` is asked to open another file; `analyse` has the footage looked into."""
+    """One open breakdown. `open_other` is asked to open another file (a new one for None), `quit_all` to close every
+    window; `analyse` has the footage looked into. `closing` comes before it closes, `closed` when it has, and `entered`
+    carries the page of each stage once."""
+
+    closing = pyqtSignal()
+    closed = pyqtSignal()
+    entered = pyqtSignal(object)
 
     def __init__(
         self,
         studio: Studio,
         *,
         speaker: Speaker | None = None,
-        open_other: Callable[[Path], object] | None = None,
+        open_other: Callable[[Path | None], object] | None = None,
+        quit_all: Callable[[], object] | None = None,
         analyse: bool = True,
     ) -> None:
         super().__init__()
@@ -53,7 +65,9 @@ class Window(QWidget):
         self.setAcceptDrops(True)
         self.resize(1280, 800)
         self.setMinimumSize(1100, 700)
-        context = StageContext(studio, self.player, self.facts, self._screen, self.go)
+        self.foot = StatusBar(self._take_step, studio.workers)
+        self.files = WindowFiles(self, studio, self.foot.say, open_other)
+        context = StageContext(studio, self.player, self.facts, self._screen, self.go, self.files.open)
         self.stages: dict[Stage, StageView] = {}
         self._stack = QStackedWidget()
         for make in STAGES:
@@ -62,14 +76,16 @@ class Window(QWidget):
         self.stage = next(iter(self.stages))
         self._entered: dict[Stage, StageView] = {}
         self.rail = StageRail({s for s, view in self.stages.items() if view.works}, self.go)
-        self.foot = StatusBar(self._take_step, studio.workers)
-        self.files = WindowFiles(self, studio, self.foot.say, open_other)
-        self.top = HeaderBar(studio, self.player, save=self.files.save, save_as=self.files.save_as)
+        self._quit = quit_all or self.close
+        menu = TitleMenu(studio, self.files, close=self.close, quit_all=self._quit, settings=self.show_settings)
+        self.top = HeaderBar(studio, self.player, menu)
+        self.drop_hint = DropHint(self)
         self._lay_out()
         self._shortcuts()
         self._keys = WindowKeys(self, self.player)
         self.feed.failed.connect(studio.message)
         studio.message.connect(self.foot.say)
+        studio.touched.connect(self._go_to_touched)
         studio.changed.connect(self._follow)
         studio.compiled.connect(self._follow)
         self.facts.changed.connect(self._follow)
@@ -100,6 +116,11 @@ class Window(QWidget):
         column.addWidget(Transport(self.player, lambda: self.studio.programme.seconds))
         return holder
 
+    @property
+    def entered_stages(self) -> tuple[StageView, ...]:
+        """The stages whose pages are built."""
+        return tuple(self._entered.values())
+
     def _begin_soon(self) -> None:
         """The first picture is there: background work may begin once it is painted."""
         self.feed.arrived.disconnect(self._begin_soon)
@@ -111,18 +132,28 @@ class Window(QWidget):
         if self.stage in self._entered:
             self.stages[self.stage].leave()
         self.stage, view = stage, self.stages[stage]
-        if stage not in self._entered:
+        is_new = stage not in self._entered
+        if is_new:
             self._entered[stage] = view
             self._stack.addWidget(view.page)
         self.player.loop = None
         self._stack.setCurrentWidget(view.page)
         view.enter()
         view.page.setFocus()
+        if is_new:
+            self.entered.emit(view.page)
         self._follow()
 
     def _take_step(self, step: NextStep) -> None:
         self.go(step.stage)
         self.stages[step.stage].take(step)
+
+    def _go_to_touched(self, where: NextStep) -> None:
+        """Show what undo has changed: here where this stage shows it, else in its own."""
+        beats_here = where.beat and self.stage in (Stage.VOICE, Stage.MARK)
+        if where.stage is not self.stage and not beats_here:
+            self.go(where.stage)
+        self.stages[self.stage].take(where)
 
     def _follow(self) -> None:
         studio = self.studio
@@ -149,10 +180,25 @@ class Window(QWidget):
             ("Ctrl+S", self.files.save),
             ("Ctrl+Shift+S", self.files.save_as),
             ("Ctrl+O", self.files.open_dialog),
+            ("Ctrl+N", lambda: self.files.open(None)),
+            ("Ctrl+W", self.close),
+            ("Ctrl+Q", self._quit),
+            ("Ctrl+,", self.show_settings),
             ("F1", self.show_keys),
+            ("F2", self.foot.show_messages),
             *(shortcut for view in self.stages.values() for shortcut in view.shortcuts()),
         ):
             QShortcut(QKeySequence(keys), self, act)
+
+    @property
+    def is_untouched(self) -> bool:
+        """Whether it is a new breakdown that nothing was done with."""
+        session = self.studio.session
+        return session.path is None and session.is_saved and not session.would_undo
+
+    def show_settings(self) -> None:
+        """What is set for all breakdowns, over the window."""
+        SettingsPage(self, self.studio.preferences, self.show_keys)
 
     def show_keys(self) -> None:
         """The keys of this stage over the window."""
@@ -162,27 +208,53 @@ class Window(QWidget):
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         """Files may be dropped."""
         assert event is not None
-        data = event.mimeData()
-        if data is not None and data.hasUrls():
+        paths = _dropped(event)
+        if paths:
             event.acceptProposedAction()
+            self.drop_hint.show_where(*self._landing(paths))
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent | None) -> None:
+        """They go elsewhere."""
+        self.drop_hint.hide()
+
+    def _landing(self, paths: list[Path]) -> tuple[str, str]:
+        """What becomes of files, and the sign of the stage that takes them."""
+        project = next((p for p in paths if p.suffix == PROJECT_ENDING), None)
+        if project is not None:
+            return f"“{project.stem}” is opened in a window of its own.", "sheets"
+        taking = ((view.welcome(paths), view.stage) for view in self._takers())
+        said, stage = next(((said, stage) for said, stage in taking if said), ("", Stage.FOOTAGE))
+        return said, stage.value.lower()
+
+    def _takers(self) -> list[StageView]:
+        """The stages in the order in which they are offered files: the one that is open comes first."""
+        here = self.stages[self.stage]
+        return [here, *(view for view in self.stages.values() if view is not here)]
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         """A breakdown is opened; of the stages the first that takes the files has them."""
         assert event is not None
-        data = event.mimeData()
-        paths = [Path(u.toLocalFile()) for u in data.urls()] if data is not None else []
-        projects = [p for p in paths if p.suffix == ".chapto"]
+        paths = _dropped(event)
+        self.drop_hint.hide()
+        projects = [p for p in paths if p.suffix == PROJECT_ENDING]
         if projects:
             self.files.open(projects[0])
         else:
-            any(view.take_files(paths) for view in self.stages.values())
+            view = next((v for v in self._takers() if v.welcome(paths)), self.stages[Stage.FOOTAGE])
+            self.go(view.stage)
+            view.take_files(paths)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         """Save, and end all work. Where the last edits can't be kept anywhere, the window stays unless told not to."""
         assert event is not None
+        busy = [said for view in self._entered.values() if (said := view.busy())]
+        if busy and ask(self, f"{' '.join(busy)} Close all the same?", ("Stop it and close", "Go on")) != 0:
+            event.ignore()
+            return
         if not self.files.may_close():
             event.ignore()
             return
+        self.closing.emit()
         self._begin.stop()
         self._keys.end()
         self.player.close()
@@ -191,3 +263,9 @@ class Window(QWidget):
         self.feed.close()
         self.studio.close()
         super().closeEvent(event)
+        self.closed.emit()
+
+
+def _dropped(event: QDropEvent) -> list[Path]:
+    data = event.mimeData()
+    return [Path(u.toLocalFile()) for u in data.urls()] if data is not None and data.hasUrls() else []

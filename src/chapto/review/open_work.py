@@ -43,7 +43,9 @@ def open_voice(s: Situation) -> int:
 
 
 def open_publish(s: Situation) -> int:
-    """What would keep a hosting site from showing the chapters."""
+    """What would keep a hosting site from showing the chapters; nothing while there is no video to show."""
+    if not s.programme.frames:
+        return 0
     return len(chapter_problems(s.programme))
 
 

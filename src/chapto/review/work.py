@@ -35,10 +35,12 @@ class Situation:
 
 @dataclass(frozen=True)
 class NextStep:
-    """A sentence, the stage it leads to, and the beat and word or the footage it is about, if any."""
+    """A sentence, the stage it leads to, and what it is about, if anything: beat and word, footage, or another `item`
+    of that stage (an exchange, a mark), by id."""
 
     sentence: str
     stage: Stage
     beat: str = ""
     word: int = 0
     footage: str = ""
+    item: str = ""

@@ -20,6 +20,7 @@ from chapto.store.outputs import OutputGate, free_name
 from chapto.store.schema import decode, digest, encode
 from chapto.store.states import State, states_of
 
+PROJECT_ENDING = ".chapto"
 JOURNAL_EVERY = 0.5
 """Seconds of edits at most that are not yet in the journal."""
 

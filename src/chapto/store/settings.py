@@ -12,13 +12,16 @@ from chapto.store.atomic import write_atomically
 from chapto.store.errors import StoreError, plain_reason
 
 SMALLEST_CACHE, LARGEST_CACHE = 1, 500
+SMALLEST_LETTERS, LARGEST_LETTERS = 0.85, 1.6
 
 
 class Settings(msgspec.Struct, frozen=True, kw_only=True):
     """`proxy_gigabytes` is how much all proxies may take (10^9 bytes each); `quiet` the share of a file's usual
     activity under which nothing happens; `reaction` the seconds from seeing to pressing a key. `microphone` is the id
     of the one used last, and `gym_heard` whether the gym is in the headphones while recording. `listener` is the folder
-    of a model that recognises speech, and `delays` are the seconds by which each microphone (by id) hears late."""
+    of a model that recognises speech, and `delays` are the seconds by which each microphone (by id) hears late.
+    `folders` is where a file of each kind (a word) was chosen last. `letters` is the size of all letters of the window,
+    1 as shipped."""
 
     proxy_gigabytes: int = 20
     quiet: float = 0.35
@@ -27,6 +30,8 @@ class Settings(msgspec.Struct, frozen=True, kw_only=True):
     gym_heard: bool = True
     listener: str = ""
     delays: dict[str, float] = msgspec.field(default_factory=dict)
+    folders: dict[str, str] = msgspec.field(default_factory=dict)
+    letters: float = 1.0
 
 
 def settings_path() -> Path:
@@ -50,6 +55,7 @@ def within_bounds(found: Settings) -> Settings:
         proxy_gigabytes=min(max(found.proxy_gigabytes, SMALLEST_CACHE), LARGEST_CACHE),
         quiet=min(max(found.quiet, 0.05), 1.0),
         reaction=min(max(found.reaction, 0.0), 1.5),
+        letters=min(max(found.letters, SMALLEST_LETTERS), LARGEST_LETTERS),
     )
 
 

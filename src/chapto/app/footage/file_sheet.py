@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import datetime
 from functools import partial
-from pathlib import Path
 
 from PyQt6.QtCore import QPoint
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QPushButton, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QWidget
 
 from chapto.app import layouts
+from chapto.app.choosing import Choosing
 from chapto.app.footage.chart import CoverageChart
 from chapto.app.footage.chart_model import Stretch
 from chapto.app.footage.clearance_sheet import ClearanceSheet
@@ -220,6 +220,6 @@ class FileSheet(QWidget):
         c = self.file()
         if c is None:
             return
-        name, _ = QFileDialog.getOpenFileName(self, f"Where is “{c.name}” now?", "", "All (*)")
-        if name:
-            self._desk.relink(c.id, Path(name))
+        place = Choosing(self, self._studio.preferences, "video").file(f"Where is “{c.name}” now?", "All (*)")
+        if place is not None:
+            self._desk.relink(c.id, place)

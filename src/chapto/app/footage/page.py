@@ -18,7 +18,7 @@ from chapto.app.footage_analysis import FootageAnalysis
 from chapto.app.jobs import Job
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
-from chapto.app.widgets import button, ground, label
+from chapto.app.widgets import button, ground
 from chapto.media.one_clock import Placement
 
 KEYS = (
@@ -40,7 +40,13 @@ class FootagePage(QWidget):
     """Picture and chart on dark; the chosen file on paper."""
 
     def __init__(
-        self, studio: Studio, player: Player, desk: FootageAnalysis, screen: QWidget, bring_in: Callable[[], object]
+        self,
+        studio: Studio,
+        player: Player,
+        desk: FootageAnalysis,
+        screen: QWidget,
+        bring_in: Callable[[], object],
+        start: QWidget,
     ) -> None:
         super().__init__()
         self._studio, self._desk = studio, desk
@@ -52,17 +58,17 @@ class FootagePage(QWidget):
         self._pictures = QStackedWidget()
         self._pictures.addWidget(screen)
         self._pictures.addWidget(self.line_up)
-        self._empty = self._nothing_yet(bring_in)
         left = layouts.split(Qt.Orientation.Vertical, self._pictures, self._below(), sizes=(322, 384), stretch=(1,))
         side = ground(QWidget(), "paper")
         column = layouts.column(side, spacing=0)
         inner = ground(QWidget(), "paper")
-        pages = layouts.column(inner, self._empty)
-        pages.addWidget(self.sheet, 1)
+        layouts.column(inner, self.sheet)
         column.addWidget(layouts.scrolled(inner), 1)
         column.addWidget(self._foot(bring_in))
-        layouts.column(self, layouts.split(Qt.Orientation.Horizontal, left, side, sizes=(806, 390), stretch=(1,)))
-        self.setFocusProxy(self.chart)
+        self._start, self._whole = start, QStackedWidget()
+        self._whole.addWidget(start)
+        self._whole.addWidget(layouts.split(Qt.Orientation.Horizontal, left, side, sizes=(806, 390), stretch=(1,)))
+        layouts.column(self, self._whole)
         self.chart.file_chosen.connect(lambda _: self._follow())
         self.line_up.done.connect(self.end_line_up)
         studio.changed.connect(self._follow)
@@ -141,19 +147,6 @@ class FootagePage(QWidget):
         column.addWidget(layouts.scrolled(self.chart), 1)
         return holder
 
-    def _nothing_yet(self, bring_in: Callable[[], object]) -> QWidget:
-        empty = ground(QWidget(), "paper")
-        column = layouts.column(empty, margins=(22, 20, 20, 20), spacing=10)
-        column.addWidget(label("What you filmed, or may use.", size="title", wrap=True))
-        column.addWidget(
-            label(
-                "Drop videos anywhere on the window, from one camera or several. Nothing is copied or changed.",
-                wrap=True,
-            )
-        )
-        column.addStretch(1)
-        return empty
-
     def _foot(self, bring_in: Callable[[], object]) -> QWidget:
         foot = ground(QWidget(), "paper")
         row = layouts.row(foot, margins=(20, 8, 16, 10))
@@ -167,7 +160,8 @@ class FootagePage(QWidget):
         ids = [c.id for c in b.footage]
         if self.chart.chosen_file not in ids and ids:
             self.chart.chosen_file = ids[0]
-        self._empty.setVisible(not ids)
+        self._whole.setCurrentIndex(1 if ids else 0)
+        self.setFocusProxy(self.chart if ids else self._start)
         self.sheet.follow()
         waiting = len(self.chart.model.open_stretches)
         self._next.setText(f"{waiting} to decide" if waiting else "Nothing to decide")

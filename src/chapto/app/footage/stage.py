@@ -8,8 +8,7 @@ from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QFileDialog
-
+from chapto.app.choosing import LOG_ENDINGS, SCRIPT_ENDINGS, SOUND_ENDINGS, Choosing
 from chapto.app.playhead import View
 from chapto.app.stage import Keys, Snap, StageContext, StageView
 from chapto.review.work import NextStep, Stage
@@ -35,9 +34,16 @@ class FootageStage(StageView):
     def page(self) -> FootagePage:
         """Picture, chart and the chosen file."""
         from chapto.app.footage.page import FootagePage
+        from chapto.app.footage.start_page import StartPage
 
         c = self._context
-        return FootagePage(c.studio, c.player, c.facts, c.screen(), self.bring_in)
+        start = StartPage(self.bring_in, c.open_file, self._demo)
+        return FootagePage(c.studio, c.player, c.facts, c.screen(), self.bring_in, start)
+
+    def _demo(self) -> None:
+        from chapto.demo.working_copy import demo_project
+
+        self._context.open_file(demo_project())
 
     @property
     def keys(self) -> Keys:
@@ -65,20 +71,25 @@ class FootageStage(StageView):
 
     def take(self, step: NextStep) -> None:
         """A file that is spoken of is chosen; where there is none, one is brought in."""
-        if not self._context.studio.breakdown.footage:
+        if not self._context.studio.breakdown.footage and step.sentence:
             self.bring_in()
         if step.footage:
             self.page.chart.choose_file(step.footage)
 
-    def take_files(self, files: list[Path]) -> bool:
+    def welcome(self, files: list[Path]) -> str:
+        """Whatever is of no other stage may be a video."""
+        if all(f.suffix.lower() in SOUND_ENDINGS | SCRIPT_ENDINGS | LOG_ENDINGS for f in files):
+            return ""
+        return "A video comes into Footage." if len(files) == 1 else f"{len(files)} files come into Footage."
+
+    def take_files(self, files: list[Path]) -> None:
         """Every file may be a video; what is none is named in a sentence."""
         self._context.facts.bring_in(files)
-        return True
 
     def bring_in(self) -> None:
         """Choose videos to bring in."""
-        names, _ = QFileDialog.getOpenFileNames(self.page, "Bring in videos and photos", "", VIDEOS)
-        self.take_files([Path(n) for n in names])
+        choosing = Choosing(self.page, self._context.studio.preferences, "video")
+        self.take_files(choosing.files("Bring in videos and photos", VIDEOS))
 
     def is_settled(self) -> bool:
         """Whether the chart has its pictures and every file was looked into."""

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from fractions import Fraction
 
 from PyQt6.QtCore import Qt
@@ -10,7 +9,7 @@ from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QWidget
 
 from chapto.app import layouts
-from chapto.app.earlier import SavedMenu
+from chapto.app.frame.title_menu import TitleMenu
 from chapto.app.playhead import View
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
@@ -31,6 +30,8 @@ def saved_state(session: Session) -> tuple[str, str, bool]:
         return "only to look at", f"Being edited elsewhere: {session.read_only}.", True
     if session.trouble:
         return "not kept safe", session.trouble, True
+    if session.path is None and session.is_saved:
+        return "", "", False
     if session.is_saved:
         return "saved", "Saved; press for earlier states and saving elsewhere", False
     if session.path is None:
@@ -41,14 +42,15 @@ def saved_state(session: Session) -> tuple[str, str, bool]:
 class HeaderBar(QWidget):
     """Follows studio and player."""
 
-    def __init__(
-        self, studio: Studio, player: Player, *, save: Callable[[], object], save_as: Callable[[], object]
-    ) -> None:
+    def __init__(self, studio: Studio, player: Player, menu: TitleMenu) -> None:
         super().__init__()
         self._studio, self._player = studio, player
         ground(self, "dark")
         self.setFixedHeight(58)
-        row = layouts.row(self, margins=(16, 4, 12, 4), spacing=10)
+        row = layouts.row(self, margins=(10, 4, 12, 4), spacing=10)
+        self.menu_button = button("", lambda: menu.show(self.menu_button), kind="quiet", sign="sheets", dark=True,
+            tip="New, open, save, settings")  # fmt: skip
+        row.addWidget(self.menu_button)
         names = layouts.column(spacing=0)
         self._title = QLineEdit()
         self._title.setFont(text_font(18, 600))
@@ -72,19 +74,14 @@ class HeaderBar(QWidget):
         row.addSpacing(16)
         self._watch, self._watch_under = self._clock(row)
         row.addStretch(1)
-        self.saved_text = button("", self._show_saved_menu, kind="quiet", dark=True)
-        self._save, self._save_as = save, save_as
+        self.saved_text = button("", lambda: menu.show(self.saved_text), kind="quiet", dark=True)
         row.addWidget(self.saved_text)
-        self.undo_button = button(
-            "", studio.session.undo, tip="Undo", key="Ctrl+Z", sign="undo", kind="quiet", dark=True
-        )
-        self._redo = button(
-            "", studio.session.redo, tip="Redo", key="Ctrl+Shift+Z", sign="redo", kind="quiet", dark=True
-        )
+        self.undo_button = button("", studio.undo, tip="Undo", key="Ctrl+Z", sign="undo", kind="quiet", dark=True)
+        self._redo = button("", studio.redo, tip="Redo", key="Ctrl+Shift+Z", sign="redo", kind="quiet", dark=True)
         row.addWidget(self.undo_button)
         row.addWidget(self._redo)
-        QShortcut(QKeySequence("Ctrl+Z"), self, studio.session.undo)
-        QShortcut(QKeySequence("Ctrl+Shift+Z"), self, studio.session.redo)
+        QShortcut(QKeySequence("Ctrl+Z"), self, studio.undo)
+        QShortcut(QKeySequence("Ctrl+Shift+Z"), self, studio.redo)
         studio.changed.connect(self._document)
         studio.compiled.connect(self._clocks)
         player.moved.connect(self._clocks)
@@ -109,8 +106,9 @@ class HeaderBar(QWidget):
 
     def _document(self) -> None:
         session, b = self._studio.session, self._studio.breakdown
-        if not self._title.hasFocus():
+        if not self._title.hasFocus() and self._title.text() != b.title:
             self._title.setText(b.title)
+            self._title.setCursorPosition(0)
         self._part.setText(b.part)
         text, tip, wrong = saved_state(session)
         self.saved_text.setText(text)
@@ -127,11 +125,6 @@ class HeaderBar(QWidget):
             f"Redo: {session.would_redo}  (Ctrl+Shift+Z)" if session.would_redo else "Nothing to redo"
         )
 
-    def _show_saved_menu(self) -> None:
-        menu = SavedMenu(self, self._studio, self._save, self._save_as)
-        menu.exec(self.saved_text.mapToGlobal(self.saved_text.rect().bottomLeft()))
-        menu.deleteLater()
-
     def _clocks(self) -> None:
         b, p, head = self._studio.breakdown, self._studio.programme, self._player.head
         mat = head.seen_mat(p)
@@ -142,7 +135,8 @@ class HeaderBar(QWidget):
         at = Fraction(head.frame) / p.fps
         if head.view is View.MAT:
             showing = p.time_map.watched_at(mat) if p.frames else ()
-            self._watch.setText(clock_text(Fraction(showing[0].start) / p.fps, tenths=True) if showing else "not shown")
+            shown = clock_text(Fraction(showing[0].start) / p.fps, tenths=True) if showing else "not shown"
+            self._watch.setText(shown if p.frames else "–")
         else:
             self._watch.setText(clock_text(at, tenths=True))
         target = f" of {clock_text(b.target)} wished" if b.target else ""

@@ -10,6 +10,8 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from chapto.app import layouts
+from chapto.app.frame.message_list import MessageList
+from chapto.app.frame.messages import Messages
 from chapto.app.theme import icon_pixmap
 from chapto.app.widgets import Pressable, button, ground, label
 from chapto.app.workers import Workers
@@ -17,23 +19,23 @@ from chapto.clock.timecode import clock_text
 from chapto.paint.colours import FIRST, INK_SOFT, PAPER_DEEP, PAPER_LINE
 from chapto.review.work import NextStep
 
-SHOWN_FOR = 9_000
-"""Milliseconds for which a message stands in the place of the next step."""
-
 
 class StatusBar(QWidget):
-    """A sentence that can be pressed; messages take its place for some seconds."""
+    """A sentence that can be pressed; messages take its place one after another, each until it was read."""
 
     def __init__(self, act: Callable[[NextStep], object], workers: Workers) -> None:
         super().__init__()
         ground(self, "paper")
         self.setFixedHeight(36)
         self._step: NextStep | None = None
+        self._act = act
+        self.messages = Messages()
         row = layouts.row(self, margins=(14, 0, 14, 0), spacing=8)
         sign = label()
         sign.setPixmap(icon_pixmap("forward", INK_SOFT, 16, 2.0))
         row.addWidget(sign)
-        self.sentence = Pressable(lambda: act(self._step) if self._step else None)
+        self.sentence = Pressable(self._pressed)
+        self.sentence.setMinimumWidth(80)
         row.addWidget(self.sentence, 1)
         self.work_text = label("", soft=True)
         row.addWidget(self.work_text)
@@ -48,22 +50,28 @@ class StatusBar(QWidget):
         self._share = 1.0
         self._title, self._since, self._from = "", 0.0, 0.0
         self._works: dict[str, float] = {}
+        row.addWidget(
+            button("", self.show_messages, tip="Read the last messages again", key="F2", sign="said", kind="quiet")
+        )
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
-        self._quiet.setInterval(SHOWN_FOR)
-        self._quiet.timeout.connect(self._show_step)
+        self._quiet.timeout.connect(self._go_on)
         workers.progressed.connect(self.work)
 
     def next_is(self, step: NextStep) -> None:
         """What is best done next."""
         self._step = step
-        if not self._quiet.isActive():
-            self._show_step()
+        if self.messages.now is None:
+            self._show()
 
     def say(self, sentence: str) -> None:
-        """Something the creator should know now."""
-        self.sentence.setText(sentence)
-        self._quiet.start()
+        """Something the creator should know now. Of several lines the first is shown, the others are in the list."""
+        self.messages.say(sentence, time.monotonic())
+        self._show()
+
+    def show_messages(self) -> None:
+        """The last messages, to be read again."""
+        MessageList(self.window() or self, self.messages.said)
 
     def work(self, title: str, share: float) -> None:
         """How far a piece of work is, and about how long it still takes. Of several, the one begun last is shown."""
@@ -93,5 +101,27 @@ class StatusBar(QWidget):
             painter.fillRect(QRectF(0, 0, self.width() * self._share, 3), QColor(FIRST))
         painter.end()
 
-    def _show_step(self) -> None:
-        self.sentence.setText(self._step.sentence if self._step else "")
+    def _pressed(self) -> None:
+        """A message has been read; the next step is gone to."""
+        now = self.messages.now
+        if now is None:
+            if self._step is not None:
+                self._act(self._step)
+            return
+        self.messages.put_away(time.monotonic())
+        self._show()
+        if now.is_list:
+            self.show_messages()
+
+    def _go_on(self) -> None:
+        self.messages.go_on(time.monotonic())
+        self._show()
+
+    def _show(self) -> None:
+        """The message of the moment, else the next step."""
+        now, clock = self.messages.now, time.monotonic()
+        text = now.head if now is not None else self._step.sentence if self._step else ""
+        self.sentence.setText(text)
+        self.sentence.setToolTip(text if self.sentence.sizeHint().width() > self.sentence.width() else "")
+        if now is not None:
+            self._quiet.start(round(self.messages.left(clock) * 1000))

@@ -6,9 +6,10 @@ from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from chapto.app.ask import ask
+from chapto.app.choosing import Choosing
 from chapto.app.studio import Studio
 from chapto.errors import ChaptoError
 
@@ -23,9 +24,10 @@ class WindowFiles:
         window: QWidget,
         studio: Studio,
         say: Callable[[str], object],
-        open_other: Callable[[Path], object] | None,
+        open_other: Callable[[Path | None], object] | None,
     ) -> None:
         self._window, self._studio, self._say, self._open_other = window, studio, say, open_other
+        self._choosing = Choosing(window, studio.preferences, "breakdown")
 
     def save(self) -> None:
         """Save; asks for a place the first time, and where others edit the file."""
@@ -44,26 +46,24 @@ class WindowFiles:
         title = self._studio.breakdown.title.replace("/", " ")
         session = self._studio.session
         offered = session.path or Path(f"{title}.chapto")
-        name, _ = QFileDialog.getSaveFileName(
-            self._window, "Save the breakdown", str(offered), BREAKDOWNS,
-            options=QFileDialog.Option.DontConfirmOverwrite,
-        )  # fmt: skip
-        if not name:
+        path, _ = self._choosing.new_file("Save the breakdown", offered, BREAKDOWNS)
+        if path is None:
             return
         try:
-            session.save(Path(name) if name.endswith(".chapto") else Path(name + ".chapto"))
+            session.save(path if path.suffix == ".chapto" else path.with_name(path.name + ".chapto"))
             self._say(f"Saved as {session.path}.")
         except ChaptoError as error:
             self._say(str(error))
 
     def open_dialog(self) -> None:
         """Open another breakdown."""
-        name, _ = QFileDialog.getOpenFileName(self._window, "Open a breakdown", "", BREAKDOWNS)
-        if name:
-            self.open(Path(name))
+        path = self._choosing.file("Open a breakdown", BREAKDOWNS)
+        if path is not None:
+            self.open(path)
 
-    def open(self, path: Path) -> None:
-        """Open a breakdown instead of this one."""
+    def open(self, path: Path | None) -> None:
+        """Open a breakdown beside this one, a new one where no file is named. An empty one that nothing was done with
+        makes room for it."""
         if self._open_other is not None:
             self._open_other(path)
 

@@ -9,13 +9,13 @@ from pathlib import Path
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
-    QFileDialog,
     QPushButton,
     QStackedWidget,
     QWidget,
 )
 
 from chapto.app import layouts
+from chapto.app.choosing import Choosing
 from chapto.app.log.compare import CompareView
 from chapto.app.log.entry import Entry
 from chapto.app.log.figures_page import FiguresPage
@@ -164,9 +164,9 @@ class LogPage(QWidget):
 
     def take_in(self) -> None:
         """Choose a log to take in."""
-        name, _ = QFileDialog.getOpenFileName(self, "Import a log", "", "Log (*.csv *.txt)")
-        if name:
-            self.read_log(Path(name))
+        path = Choosing(self, self._studio.preferences, "log").file("Import a log", "Log (*.csv *.txt)")
+        if path is not None:
+            self.read_log(path)
 
     def read_log(self, path: Path) -> None:
         """Take in a log, in one step; what was not clear in it is said."""
@@ -184,14 +184,14 @@ class LogPage(QWidget):
 
     def hand_out(self) -> None:
         """Choose where the log goes."""
-        name, _ = QFileDialog.getSaveFileName(self, "Export the log", "log.csv", "CSV (*.csv);;WebVTT (*.vtt)")
-        if name:
+        choosing = Choosing(self, self._studio.preferences, "log")
+        path, _ = choosing.new_file("Export the log", Path("log.csv"), "CSV (*.csv);;WebVTT (*.vtt)", asks=True)
+        if path is not None:
             b = self._studio.breakdown
-            text = to_webvtt_metadata(b) if name.endswith(".vtt") else to_csv(b)
-            # The dialog has asked before it gave the name of a file that is there.
+            text = to_webvtt_metadata(b) if path.suffix == ".vtt" else to_csv(b)
             gate = OutputGate(b, self._studio.session.path, replacing=True)
             try:
-                gate.write(Path(name), text.encode())
+                gate.write(path, text.encode())
             except ChaptoError as error:
                 self._studio.message.emit(str(error))
 

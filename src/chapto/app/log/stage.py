@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from fractions import Fraction
 from functools import cached_property
+from pathlib import Path
 from typing import TYPE_CHECKING
 
+from chapto.app.choosing import LOG_ENDINGS
 from chapto.app.playhead import View
 from chapto.app.stage import Keys, Snap, StageContext, StageView
-from chapto.review.work import Stage
+from chapto.review.work import NextStep, Stage
 
 if TYPE_CHECKING:
     from chapto.app.log.page import LogPage
@@ -40,6 +42,20 @@ class LogStage(StageView):
     def enter(self) -> None:
         """The log is written at the footage."""
         self._context.player.switch(View.MAT)
+
+    def take(self, step: NextStep) -> None:
+        """What is spoken of is chosen."""
+        if step.item:
+            self.page.choose(step.item)
+
+    def welcome(self, files: list[Path]) -> str:
+        """A log that was written elsewhere."""
+        log = next((f for f in files if f.suffix.lower() in LOG_ENDINGS), None)
+        return f"“{log.stem}” is read into the log." if log is not None else ""
+
+    def take_files(self, files: list[Path]) -> None:
+        """It is read in one step; what was not clear in it is said."""
+        self.page.read_log(next(f for f in files if f.suffix.lower() in LOG_ENDINGS))
 
     def is_settled(self) -> bool:
         """Whether the strip has its pictures."""

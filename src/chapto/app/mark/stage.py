@@ -46,6 +46,8 @@ class MarkStage(StageView):
         """The word that is spoken of is the current one."""
         if step.beat:
             self.page.choose_word(step.beat, step.word)
+        if step.item:
+            self.page.choose_mark(step.item)
 
     def is_settled(self) -> bool:
         """Whether the points are followed."""

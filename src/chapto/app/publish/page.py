@@ -9,10 +9,11 @@ from pathlib import Path
 
 from PyQt6.QtCore import QPoint, Qt, QUrl
 from PyQt6.QtGui import QDesktopServices, QKeySequence, QShortcut, QShowEvent
-from PyQt6.QtWidgets import QFileDialog, QMenu, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
 from chapto.app import layouts
 from chapto.app.ask import ask
+from chapto.app.choosing import Choosing
 from chapto.app.jobs import Job
 from chapto.app.menus import choice
 from chapto.app.publish.ribbon import Ribbon
@@ -231,11 +232,9 @@ class PublishPage(QWidget):
     def _choose_target(self) -> None:
         kinds = "MP4, H.264 and AAC (*.mp4);;WebM, VP9 and Opus (*.webm)"
         # What is there already is asked about once, when the render begins.
-        name, kind = QFileDialog.getSaveFileName(
-            self, "Where to put the video", str(self.target), kinds, options=QFileDialog.Option.DontConfirmOverwrite
-        )
-        if name:
-            chosen = Path(name)
+        choosing = Choosing(self, self._studio.preferences, "video made")
+        chosen, kind = choosing.new_file("Where to put the video", self.target, kinds)
+        if chosen is not None:
             self.target = chosen if chosen.suffix else chosen.with_suffix(".webm" if "webm" in kind else ".mp4")
 
     def _show_target(self) -> None:

@@ -48,6 +48,10 @@ class PublishStage(StageView):
         self._context.go(self.stage)
         self.page.start_render()
 
+    def busy(self) -> str:
+        """A render that runs."""
+        return "The video is still being rendered." if self.page.job is not None else ""
+
     def pictures(self, snap: Snap) -> None:
         """A frame of the programme with its chapters and captions."""
         self._context.player.show_frame(self._context.studio.programme.frames // 6)

@@ -7,8 +7,9 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint
-from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
+from PyQt6.QtWidgets import QMenu, QWidget
 
+from chapto.app.choosing import Choosing
 from chapto.app.jobs import Job, Progress, Stopped
 from chapto.app.studio import Studio
 from chapto.app.voice.booth import READ_ONLY, UNSAVED, Booth, State
@@ -29,9 +30,9 @@ class BringingIn:
 
     def ask_for_file(self) -> None:
         """Choose a recording and what it is of."""
-        name, _ = QFileDialog.getOpenFileName(self._owner, "Bring in a recording", "", SOUNDS)
-        if name:
-            self.ask_what_of(Path(name))
+        path = Choosing(self._owner, self._studio.preferences, "recording").file("Bring in a recording", SOUNDS)
+        if path is not None:
+            self.ask_what_of(path)
 
     def ask_what_of(self, path: Path) -> None:
         """Ask of what a recording is."""

@@ -6,13 +6,13 @@ from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from chapto.app.choosing import SOUND_ENDINGS
 from chapto.app.stage import Keys, Snap, StageContext, StageView
 from chapto.review.work import NextStep, Stage
 
 if TYPE_CHECKING:
     from chapto.app.voice.page import VoicePage
 
-SOUND_ENDINGS = frozenset({".wav", ".flac", ".mp3", ".m4a", ".ogg", ".opus", ".aac"})
 SHOWN_BEAT = "b4"
 
 
@@ -52,13 +52,14 @@ class VoiceStage(StageView):
         if step.beat:
             self.page.choose(step.beat)
 
-    def take_files(self, files: list[Path]) -> bool:
+    def welcome(self, files: list[Path]) -> str:
+        """Recordings."""
+        sounds = any(f.suffix.lower() in SOUND_ENDINGS for f in files)
+        return "A recording comes into Voice; you are asked what is read in it." if sounds else ""
+
+    def take_files(self, files: list[Path]) -> None:
         """Recordings that are dropped are brought in, one at a time."""
-        sounds = [f for f in files if f.suffix.lower() in SOUND_ENDINGS]
-        if sounds:
-            self._context.go(self.stage)
-            self.page.bringing.ask_what_of(sounds[0])
-        return bool(sounds)
+        self.page.bringing.ask_what_of(next(f for f in files if f.suffix.lower() in SOUND_ENDINGS))
 
     def is_settled(self) -> bool:
         """Whether the takes of the line are there."""

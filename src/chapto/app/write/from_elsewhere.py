@@ -5,8 +5,9 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtWidgets import QWidget
 
+from chapto.app.choosing import Choosing
 from chapto.app.studio import Studio
 from chapto.document.breakdown import Breakdown
 from chapto.errors import ChaptoError
@@ -32,9 +33,9 @@ class FromElsewhere(QObject):
 
     def open(self, after: str) -> None:
         """Choose a script to bring in behind a beat (by id; at the end where there is none)."""
-        name, _ = QFileDialog.getOpenFileName(self._parent, "Open a script", "", KINDS)
-        if name:
-            self.read(Path(name), after)
+        path = Choosing(self._parent, self._studio.preferences, "script").file("Open a script", KINDS)
+        if path is not None:
+            self.read(path, after)
 
     def read(self, path: Path, after: str) -> None:
         """Bring in the script in a file."""

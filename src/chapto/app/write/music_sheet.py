@@ -8,9 +8,10 @@ from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import QPoint
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QMenu, QPushButton
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QPushButton
 
 from chapto.app import layouts
+from chapto.app.choosing import Choosing
 from chapto.app.jobs import Job
 from chapto.app.menus import choice
 from chapto.app.studio import Studio
@@ -46,9 +47,9 @@ class MusicSheet(PaperSheet):
 
     def act(self) -> None:
         """Choose a file."""
-        name, _ = QFileDialog.getOpenFileName(self, "Bring in music", "", SOUNDS)
-        if name:
-            self.bring_in(Path(name))
+        path = Choosing(self, self._studio.preferences, "music").file("Bring in music", SOUNDS)
+        if path is not None:
+            self.bring_in(path)
 
     def bring_in(self, path: Path) -> None:
         """Bring in a sound file; what is none is said in a sentence."""

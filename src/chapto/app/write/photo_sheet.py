@@ -10,9 +10,10 @@ from typing import Any
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPixmap
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QLineEdit
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit
 
 from chapto.app import layouts
+from chapto.app.choosing import Choosing
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, label
 from chapto.app.write.paper_sheet import PaperSheet
@@ -44,9 +45,9 @@ class PhotoSheet(PaperSheet):
 
     def act(self) -> None:
         """Choose files."""
-        names, _ = QFileDialog.getOpenFileNames(self, "Bring in photos", "", PICTURES)
-        if names:
-            self._bring_in([Path(n) for n in names])
+        paths = Choosing(self, self._studio.preferences, "photo").files("Bring in photos", PICTURES)
+        if paths:
+            self._bring_in(paths)
 
     def _anew(self) -> None:
         self._shown = None

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from functools import cached_property
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 
+from chapto.app.choosing import SCRIPT_ENDINGS
 from chapto.app.let_run import let_run
 from chapto.app.stage import Keys, Snap, StageContext, StageView
 from chapto.clock.timecode import clock_text
@@ -49,6 +51,16 @@ class WriteStage(StageView):
         if step.beat:
             self.page.script.choose(step.beat, step.word)
             self.page.go_to_word()
+
+    def welcome(self, files: list[Path]) -> str:
+        """A script."""
+        script = next((f for f in files if f.suffix.lower() in SCRIPT_ENDINGS), None)
+        return f"“{script.stem}” comes into the script." if script is not None else ""
+
+    def take_files(self, files: list[Path]) -> None:
+        """A script is brought in behind the beat that is written; what is to be asked is asked there."""
+        script = next(f for f in files if f.suffix.lower() in SCRIPT_ENDINGS)
+        self.page.elsewhere.read(script, self.page.script.current)
 
     def is_settled(self) -> bool:
         """Whether the small pictures of ties are there."""
