@@ -57,6 +57,9 @@ def main() -> None:
     from chapto.demo.working_copy import demo_project
 
     with tempfile.TemporaryDirectory() as scratch:
+        # Compiled once, as what is installed is; some machines forbid it in general.
+        os.environ.pop("PYTHONDONTWRITEBYTECODE", None)
+        os.environ["PYTHONPYCACHEPREFIX"] = scratch
         project = str(demo_project(fresh=True, folder=Path(scratch)))
         _run(CHAPTO, project)
         nothing = _quickest("pass")[0]

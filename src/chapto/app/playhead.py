@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
+from math import floor
 
 from chapto.clock.rates import frames_from_seconds
 from chapto.document.footage import Footage
@@ -34,6 +35,16 @@ class Playhead:
         """The file that the mat view shows; None where nothing was filmed."""
         looked = next((c for c in footage if c.id == self.through and c.covers(self.mat)), None)
         return looked or track.at(self.mat)
+
+    def on_picture(self, footage: tuple[Footage, ...], track: AngleTrack, by: int = 0) -> Playhead:
+        """In the mat view: where the picture on show begins, by its file's mean rate, or the one `by` pictures later of
+        those that are shown at this speed. While it plays, every picture is asked for under one time."""
+        camera = self.camera(footage, track)
+        step = max(self.speed, Fraction(1))
+        if camera is None:
+            return replace(self, mat=self.mat + by * step / 30)
+        number = floor(camera.media_time(self.mat) * camera.fps / step) + by
+        return replace(self, mat=max(camera.mat_at(number * step / camera.fps), Fraction(0)))
 
     def seen_mat(self, programme: Programme) -> Fraction:
         """The mat time on the screen."""

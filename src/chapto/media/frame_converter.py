@@ -4,6 +4,7 @@ padded, converted."""
 from __future__ import annotations
 
 from fractions import Fraction
+from functools import lru_cache
 
 import av
 import av.filter
@@ -100,6 +101,7 @@ def is_high_definition(frame: av.VideoFrame) -> bool:
     return max(frame.height, frame.width) > 1024 or min(frame.height, frame.width) > 576
 
 
+@lru_cache(maxsize=256)
 def fitted_size(width: Fraction | int, height: Fraction | int, into_w: int, into_h: int) -> tuple[int, int]:
     """The largest even size of the shape `width`:`height` that fits into `into_w` × `into_h`."""
     scale = min(Fraction(into_w) / width, Fraction(into_h) / height)

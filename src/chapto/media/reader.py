@@ -10,8 +10,9 @@ import av.error
 import numpy as np
 
 from chapto.media.frame_converter import FrameConverter
+from chapto.media.known_stamps import known_stamps
 from chapto.media.opening import MediaError, open_media
-from chapto.media.probe import FrameStamps, earliest, frame_stamps, picture_track
+from chapto.media.probe import FrameStamps, earliest, picture_track
 
 FURTHER_BACK = (Fraction(0), Fraction(1, 2), Fraction(2), Fraction(10), None)
 """Seconds before the wanted picture from which decoding begins, tried one after another; None is the file's start."""
@@ -31,7 +32,7 @@ class FrameReader:
         self._container = open_media(path)
         self._stream = picture_track(self._container, path)
         self._stream.thread_type = "AUTO" if threads else "SLICE"
-        self.stamps = stamps or frame_stamps(self._container, self._stream, path)
+        self.stamps = stamps or known_stamps(self._container, self._stream, path)
         self.start = earliest(self._container, self._stream, self.stamps)
         self.aspect = self._stream.sample_aspect_ratio or Fraction(1)
         self._decoder: object = None

@@ -24,7 +24,6 @@ from chapto.document.footage import Footage
 from chapto.document.mark_kinds import Sticks
 from chapto.document.marks import Anchor
 from chapto.media.cache import is_whole
-from chapto.media.probe import FrameStamps
 from chapto.media.proxy import proxy_path
 from chapto.media.reader import FrameReader
 from chapto.media.track_store import Stretch, keep, recall
@@ -34,8 +33,6 @@ if TYPE_CHECKING:
     from chapto.media.track_pictures import TrackPictures
 
 VERSION = 1
-_stamps: dict[str, FrameStamps] = {}
-"""When the pictures of a file begin, by its fingerprint: reading that through takes a while."""
 
 
 def tracks_of(
@@ -161,8 +158,7 @@ def _opened(c: Footage, place: Path) -> Iterator[TrackPictures]:
     """The pictures of a file; its quick ones where they are there and whole."""
     from chapto.media.track_pictures import TrackPictures
 
-    file = FrameReader(place, stamps=_stamps.get(c.fingerprint))
-    _stamps[c.fingerprint] = file.stamps
+    file = FrameReader(place)
     quick = None
     try:
         if is_whole(proxy_path(c.fingerprint)):

@@ -22,7 +22,9 @@ from chapto.programme.programme import Programme
 from chapto.store.fault_log import record_fault
 
 AHEAD = 10
-"""Watch frames fetched before they are needed."""
+"""Pictures fetched before they are needed, while it plays."""
+READY = 5
+"""The same while it stands: playing begins at once then."""
 AGAIN_AFTER = 2.0
 """Seconds after which a picture that could not be had may be tried again."""
 Key = tuple[Footage | None, Fraction, int, int]
@@ -91,8 +93,8 @@ class PictureFeed(QObject):
         with self._change:
             now = time.monotonic()
             self._lost = {key: when for key, when in self._lost.items() if now - when < AGAIN_AFTER}
-            have = self._ready.keys() | self._lost.keys()
-            self._list = [w for w in wants if w.footage is not None and w.key not in have]
+            wanted = ((w, w.key) for w in wants if w.footage is not None)
+            self._list = [w for w, key in wanted if key not in self._ready and key not in self._lost]
             self._change.notify()
 
     def image(self, want: Want) -> QImage | None:
@@ -152,6 +154,8 @@ class PictureFeed(QObject):
 
 
 def to_image(picture: NDArray[np.uint8]) -> QImage:
-    """(height, width, 3) RGB as a QImage of its own."""
+    """(height, width, 3) RGB as a QImage of its own, in the format that is painted soonest."""
     height, width, _ = picture.shape
-    return QImage(np.ascontiguousarray(picture).tobytes(), width, height, width * 3, QImage.Format.Format_RGB888)
+    data = np.ascontiguousarray(picture).tobytes()
+    packed = QImage(data, width, height, width * 3, QImage.Format.Format_RGB888)
+    return packed.convertToFormat(QImage.Format.Format_RGB32)

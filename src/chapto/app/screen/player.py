@@ -167,8 +167,11 @@ class Player(QObject):
         end = max((c.mat_out for c in self._studio.breakdown.footage), default=Fraction(0))
         if mat >= end:
             self.pause()
-        elif abs(mat - self.head.mat) >= Fraction(1, 120):
-            self.head = replace(self.head, mat=mat.limit_denominator(48_000))
+            return
+        head = replace(self.head, mat=mat.limit_denominator(48_000))
+        head = head.on_picture(self._studio.breakdown.footage, self._studio.angles)
+        if head != self.head:
+            self.head = head
             self.moved.emit()
 
     def _recompiled(self) -> None:

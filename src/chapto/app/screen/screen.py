@@ -9,7 +9,7 @@ from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPainterPath, QPa
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.playhead import Playhead, View
-from chapto.app.screen.feed import AHEAD, PictureFeed, Want, wanted
+from chapto.app.screen.feed import AHEAD, READY, PictureFeed, Want, wanted
 from chapto.app.screen.picture_effects import carry_out
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
@@ -25,6 +25,8 @@ from chapto.paint.signs import dot
 from chapto.programme.programme import PlacedInset
 
 LARGEST = 960
+ROUND = 4
+"""Pixels by which the corners of the picture are rounded."""
 
 
 class Screen(QWidget):
@@ -63,13 +65,13 @@ class Screen(QWidget):
         return there and (second is None or self._feed.is_done(second))
 
     def look(self) -> None:
-        """Ask for the picture under the playhead, and for those to come while playing."""
+        """Ask for the picture under the playhead, and for those to come."""
         if not self.isVisible():
             return
         want = self._want(0)
         wants = [want, *self._seconds(0)]
-        if self._player.playing and self._player.head.view is View.WATCH:
-            wants += [w for i in range(1, AHEAD) for w in (self._want(i), *self._seconds(i))]
+        ahead = AHEAD if self._player.playing else READY
+        wants += [w for i in range(1, ahead) for w in (self._want(i), *self._seconds(i))]
         image = self._feed.image(want)
         if image is not None:
             self._shown, self._shown_key = image, want.key
@@ -88,9 +90,6 @@ class Screen(QWidget):
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
         painter.fillRect(self.rect(), QColor(DEEP))
         area = self.area()
-        clip = QPainterPath()
-        clip.addRoundedRect(QRectF(area), 4, 4)
-        painter.setClipPath(clip)
         programme, head = self._studio.programme, self._player.head
         card, trouble = None, self._trouble(self._want(0))
         if head.view is View.WATCH and programme.frames:
@@ -107,6 +106,7 @@ class Screen(QWidget):
             self._say_instead(painter, area, trouble)
         elif self._shown is not None:
             painter.drawImage(area, self._shown)
+        _round_off(painter, area)
         self._state(painter, area)
         painter.end()
 
@@ -125,7 +125,11 @@ class Screen(QWidget):
 
     def _head(self, ahead: int) -> Playhead:
         head = self._player.head
-        return head.moved(ahead / self._studio.programme.fps, self._studio.programme) if ahead else head
+        if not ahead:
+            return head
+        if head.view is View.MAT:
+            return head.on_picture(self._studio.breakdown.footage, self._studio.angles, ahead)
+        return head.moved(ahead / self._studio.programme.fps, self._studio.programme)
 
     def _inset(self, head: Playhead) -> PlacedInset | None:
         programme = self._studio.programme
@@ -264,6 +268,15 @@ class Screen(QWidget):
         sign.closeSubpath()
         painter.setBrush(QColor(PAPER))
         painter.drawPath(sign)
+
+
+def _round_off(painter: QPainter, area: QRect) -> None:
+    """Cut the corners of the picture: much quicker than painting it through a clip."""
+    corners = QPainterPath()
+    corners.addRect(QRectF(area))
+    inside = QPainterPath()
+    inside.addRoundedRect(QRectF(area), ROUND, ROUND)
+    painter.fillPath(corners.subtracted(inside), QColor(DEEP))
 
 
 def _on(area: QRect, place: tuple[float, float, float, float], size: tuple[int, int]) -> QRect:
