@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import os
+import subprocess
+import sys
 from fractions import Fraction
 from pathlib import Path
 
@@ -24,6 +27,7 @@ from chapto.store.session import Session
 from chapto.voice.speaker import StandInSpeaker
 from tests.app.conftest import Opener, Questions
 from tests.app.driven import DrivenWindow as Window
+from tests.app.fitting import cut_off, overlapping
 from tests.media.clips import Clip, make
 
 F = Fraction
@@ -335,13 +339,42 @@ def test_closing_saves(demo: Window, demo_file: Path, qtbot: QtBot) -> None:
     assert Session.open(demo_file).breakdown.find_beat("b4")[1].text.startswith("First. ")
 
 
-def test_nothing_is_cut_off_at_the_smallest_size(demo: Window, qtbot: QtBot) -> None:
-    """Works from 1100 × 700 up: no visible button is narrower than its words."""
-    demo.resize(1100, 700)
-    for stage in (Stage.FOOTAGE, Stage.LOG, Stage.WRITE, Stage.PUBLISH):
+@pytest.mark.parametrize("size", [(1100, 700), (1280, 800), (1920, 1080)], ids=str)
+def test_everything_fits_at_every_size(demo: Window, qtbot: QtBot, size: tuple[int, int]) -> None:
+    """Works from 1100 × 700 up: no words cut off, nothing out of reach, nothing over its neighbour."""
+    demo.resize(*size)
+    for stage in demo.stages:
         demo.go(stage)
-        qtbot.wait(30)
-        assert demo.width() == 1100 and demo.height() == 700
-        for made in demo.findChildren(QPushButton):
-            if made.isVisible() and made.text():
-                assert made.width() >= made.fontMetrics().horizontalAdvance(made.text()) + 8, made.text()
+        qtbot.wait(80)
+        assert (demo.width(), demo.height()) == size
+        assert cut_off(demo) + overlapping(demo) == [], stage
+
+
+def test_everything_fits_on_a_screen_of_double_density(demo_file: Path) -> None:
+    code = """
+import sys
+from pathlib import Path
+from chapto.app.start import application
+from chapto.app.studio import Studio
+from chapto.app.window import Window
+from chapto.store.session import Session
+from chapto.voice.speaker import StandInSpeaker
+from tests.app.fitting import cut_off, overlapping
+app = application()
+window = Window(Studio(Session.open(Path(sys.argv[1])), proxies=False), speaker=StandInSpeaker(), analyse=False)
+window.resize(1280, 800)
+window.show()
+window.studio.wait()
+assert window.devicePixelRatioF() == 2
+for stage in window.stages:
+    window.go(stage)
+    for _ in range(8):
+        app.processEvents()
+    assert cut_off(window) + overlapping(window) == [], (stage, cut_off(window), overlapping(window))
+window.close()
+"""
+    env = {**os.environ, "QT_SCALE_FACTOR": "2", "PYTHONPATH": str(Path(__file__).parents[2])}
+    done = subprocess.run(
+        [sys.executable, "-c", code, str(demo_file)], env=env, capture_output=True, text=True, check=False
+    )
+    assert done.returncode == 0, done.stderr

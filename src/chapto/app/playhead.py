@@ -22,14 +22,25 @@ class View(StrEnum):
 
 @dataclass(frozen=True)
 class Playhead:
-    """`mat` is in mat seconds, `frame` in watch frames; `speed` and `through` count in the mat view only: `through`
-    is the file (by id) looked through where it was running, whatever the angle track says; empty for none."""
+    """`mat` is in mat seconds, `frame` in watch frames. `speed` is that of the footage, `watch_speed` that of the
+    programme. `through` counts in the mat view only: the file (by id) looked through where it was running, whatever
+    the angle track says; empty for none."""
 
     view: View = View.WATCH
     mat: Fraction = Fraction(0)
     frame: int = 0
     speed: Fraction = Fraction(1)
     through: str = ""
+    watch_speed: Fraction = Fraction(1)
+
+    @property
+    def rate(self) -> Fraction:
+        """How fast the view that is looked at is played."""
+        return self.speed if self.view is View.MAT else self.watch_speed
+
+    def at_speed(self, speed: Fraction) -> Playhead:
+        """The view that is looked at at another speed."""
+        return replace(self, speed=speed) if self.view is View.MAT else replace(self, watch_speed=speed)
 
     def camera(self, footage: tuple[Footage, ...], track: AngleTrack) -> Footage | None:
         """The file that the mat view shows; None where nothing was filmed."""

@@ -21,6 +21,7 @@ from chapto.app.frame.status_bar import StatusBar
 from chapto.app.frame.title_menu import TitleMenu
 from chapto.app.frame.window_files import WindowFiles
 from chapto.app.frame.window_keys import WindowKeys
+from chapto.app.screen.alone import Alone
 from chapto.app.screen.feed import PictureFeed
 from chapto.app.screen.player import Player
 from chapto.app.screen.screen import Screen
@@ -75,6 +76,7 @@ class Window(QWidget):
             self.stages[view.stage] = view
         self.stage = next(iter(self.stages))
         self._entered: dict[Stage, StageView] = {}
+        self._alone: Alone | None = None
         self.rail = StageRail({s for s, view in self.stages.items() if view.works}, self.go)
         self._quit = quit_all or self.close
         menu = TitleMenu(studio, self.files, close=self.close, quit_all=self._quit, settings=self.show_settings)
@@ -113,7 +115,7 @@ class Window(QWidget):
         holder = QWidget()
         column = layouts.column(holder, spacing=0)
         column.addWidget(Screen(self.studio, self.player, self.feed), 1)
-        column.addWidget(Transport(self.player, lambda: self.studio.programme.seconds))
+        column.addWidget(Transport(self.studio, self.player, self.picture_alone))
         return holder
 
     @property
@@ -186,6 +188,7 @@ class Window(QWidget):
             ("Ctrl+,", self.show_settings),
             ("F1", self.show_keys),
             ("F2", self.foot.show_messages),
+            ("F11", self.picture_alone),
             *(shortcut for view in self.stages.values() for shortcut in view.shortcuts()),
         ):
             QShortcut(QKeySequence(keys), self, act)
@@ -195,6 +198,19 @@ class Window(QWidget):
         """Whether it is a new breakdown that nothing was done with."""
         session = self.studio.session
         return session.path is None and session.is_saved and not session.would_undo
+
+    def picture_alone(self) -> None:
+        """The picture on the whole screen, or the window again."""
+        if self._alone is not None:
+            self._alone.leave()
+            return
+        focus = self.focusWidget()
+
+        def left() -> None:
+            self._alone = None
+            (focus or self.stages[self.stage].page).setFocus()
+
+        self._alone = Alone(self, self._screen(), left)
 
     def show_settings(self) -> None:
         """What is set for all breakdowns, over the window."""

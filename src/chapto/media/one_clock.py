@@ -165,8 +165,5 @@ def _placement(c: Footage, placed: Mapping[str, Footage], best: Mapping[str, tup
         return Placement(c.id, c.offset, c.drift, 0.0, "", sentence)
     found, other, how = best[c.id]
     moved = placed[c.id]
-    agreeing = (
-        f", {sum(w.agrees for w in found.windows)} of {len(found.windows)} windows agree" if found.windows else ""
-    )
-    sentence = f"“{c.name}” lies on “{other.name}” by its {how}{agreeing}, {found.confidence:.0%} sure."
+    sentence = f"“{c.name}” lies on “{other.name}” by its {how}, {found.confidence:.0%} sure."
     return Placement(c.id, moved.offset, moved.drift, found.confidence, how, sentence)

@@ -21,7 +21,7 @@ class Settings(msgspec.Struct, frozen=True, kw_only=True):
     of the one used last, and `gym_heard` whether the gym is in the headphones while recording. `listener` is the folder
     of a model that recognises speech, and `delays` are the seconds by which each microphone (by id) hears late.
     `folders` is where a file of each kind (a word) was chosen last. `letters` is the size of all letters of the window,
-    1 as shipped."""
+    1 as shipped; `volume`, 0 to 1, is how loud it plays, unless it is `muted`."""
 
     proxy_gigabytes: int = 20
     quiet: float = 0.35
@@ -32,6 +32,8 @@ class Settings(msgspec.Struct, frozen=True, kw_only=True):
     delays: dict[str, float] = msgspec.field(default_factory=dict)
     folders: dict[str, str] = msgspec.field(default_factory=dict)
     letters: float = 1.0
+    volume: float = 1.0
+    muted: bool = False
 
 
 def settings_path() -> Path:
@@ -55,6 +57,7 @@ def within_bounds(found: Settings) -> Settings:
         proxy_gigabytes=min(max(found.proxy_gigabytes, SMALLEST_CACHE), LARGEST_CACHE),
         quiet=min(max(found.quiet, 0.05), 1.0),
         reaction=min(max(found.reaction, 0.0), 1.5),
+        volume=min(max(found.volume, 0.0), 1.0),
         letters=min(max(found.letters, SMALLEST_LETTERS), LARGEST_LETTERS),
     )
 

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from datetime import datetime
 from functools import partial
 
-from PyQt6.QtCore import QPoint
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QWidget
 
 from chapto.app import layouts
@@ -38,11 +38,15 @@ def facts_text(info: MediaInfo, dated: datetime | None = None) -> str:
     """What a file is, in two lines; `dated` is the file's own date, for one whose recorder did not say when."""
     rate = f"{float(info.fps):.4g} pictures a second, {'changing' if info.variable_rate else 'steady'}"
     turned = f", turned by {info.rotation}°" if info.rotation else ""
+    made = f", filmed {info.made:%d %b %Y, %H:%M}" if info.made else f", file of {dated:%d %b %Y}" if dated else ""
+    return f"{info.width}×{info.height}{turned}, {rate}{made}"
+
+
+def written_text(info: MediaInfo) -> str:
+    """How picture and sound are written in the file, for those who want to know."""
     depth = f"{info.codec}, {info.bit_depth} bit" + (", interlaced" if info.interlaced else "")
     channels = {0: "no sound", 1: "mono", 2: "stereo"}.get(info.sound_channels, f"{info.sound_channels} channels")
-    sound = f"{channels} {info.sound_rate / 1000:g} kHz" if info.has_sound else channels
-    made = f", filmed {info.made:%d %b %Y, %H:%M}" if info.made else f", file of {dated:%d %b %Y}" if dated else ""
-    return f"{info.width}×{info.height}{turned}, {rate}\n{depth}, {sound}{made}"
+    return f"{depth}, {channels} {info.sound_rate / 1000:g} kHz" if info.has_sound else f"{depth}, {channels}"
 
 
 class FoundRow(QWidget):
@@ -81,7 +85,9 @@ class FileSheet(QWidget):
         column = layouts.column(self, margins=(20, 14, 16, 14), spacing=5)
         self._name = Line("Name of the file", lambda t: self._put("name the file", name=t) if t else None)
         self._name.setStyleSheet("QLineEdit { font-size: 18px; font-weight: 600; }")
-        column.addWidget(self._name)
+        named = layouts.row(None, self._name)
+        named.addWidget(button("", self._remove, tip="Take this file out of the breakdown", sign="cross", kind="quiet"))
+        column.addLayout(named)
         camera = layouts.row()
         camera.addWidget(label("filmed with", soft=True))
         self._camera = Line("camera: files of one recorder share a name", self._to_camera)
@@ -90,8 +96,12 @@ class FileSheet(QWidget):
         self._facts = label("", soft=True, wrap=True)
         column.addWidget(self._facts)
         self._place = label("", wrap=True)
-        column.addWidget(self._place)
-        column.addLayout(self._buttons(line_up))
+        self._line_up: QPushButton = button("Line up…", line_up, tip="Bring it onto the clock by hand", key="L")
+        place = layouts.row()
+        place.addWidget(self._place, 1)
+        place.addWidget(self._line_up, alignment=Qt.AlignmentFlag.AlignTop)
+        column.addLayout(place)
+        column.addLayout(self._buttons())
         self._missing = button("Find this file…", self._find, tip="Show where this file is now", kind="main")
         column.addWidget(self._missing)
         column.addSpacing(6)
@@ -110,20 +120,17 @@ class FileSheet(QWidget):
         column.addWidget(self.clearance)
         column.addStretch(1)
 
-    def _buttons(self, line_up: Callable[[], object]) -> QHBoxLayout:
+    def _buttons(self) -> QHBoxLayout:
         row = layouts.row()
         self._main = button("Main camera", self._to_main, tip="Use this camera wherever its picture is good")
         self._mirrored = button("Mirrored", self._mirror, tip="Filmed with a front camera: turn left and right back")
         self._steady = button("Steady", self._steady_or_not, tip="Take the shaking of a hand out of its picture")
-        self._line_up: QPushButton = button("Line up…", line_up, tip="Bring it onto the clock by hand", key="L")
         for made in (self._main, self._mirrored, self._steady):
             made.setCheckable(True)
         row.addWidget(self._main)
         row.addWidget(self._mirrored)
         row.addWidget(self._steady)
-        row.addWidget(self._line_up)
         row.addStretch(1)
-        row.addWidget(button("", self._remove, tip="Take this file out of the breakdown", sign="cross", kind="quiet"))
         return row
 
     def file(self) -> Footage | None:
@@ -144,12 +151,16 @@ class FileSheet(QWidget):
         info = self._desk.facts.get(c.id)
         known = facts_text(info, self._desk.dates.get(c.id)) if info else "Looking into it…"
         self._facts.setText("The file is not where it was." if gone else known)
+        self._facts.setToolTip(written_text(info) if info and not gone else "")
         self._place.setText(self._where(c))
         self._main.setChecked(b.footage[0].camera_name == c.camera_name)
         self._mirrored.setChecked(c.mirrored)
         self._steady.setChecked(c.steady)
         calm = self._studio.programme.readings.steady.get(c.id) if c.steady else None
-        self._steady.setText(f"Steady, {calm.crop:.0%} cropped" if calm is not None else "Steady")
+        self._steady.setText("Steady" if calm is None else f"Steady −{calm.crop:.0%}")
+        self._steady.setToolTip(
+            "Take the shaking of a hand out of its picture" + (f"; {calm.crop:.0%} of it are cut off" if calm else "")
+        )
         self._line_up.setEnabled(len(b.footage) > 1)
         self._stretches(c)
         self.clearance.show_file(c)
@@ -157,7 +168,8 @@ class FileSheet(QWidget):
     def _where(self, c: Footage) -> str:
         text = f"{clock_text(c.duration, tenths=True)} long, from mat {clock_text(c.mat_in, tenths=True)}"
         if c.drift:
-            text += f", its clock {float(c.drift) * 1e6:+.1f} millionths"
+            an_hour = abs(float(c.drift)) * 3600
+            text += f", its clock {an_hour:.2g} s an hour {'slow' if c.drift > 0 else 'fast'}"
         placed = self._desk.placements.get(c.id)
         return f"{text}\n{placed.sentence}" if placed else text
 

@@ -65,6 +65,7 @@ class FootagePage(QWidget):
         layouts.column(inner, self.sheet)
         column.addWidget(layouts.scrolled(inner), 1)
         column.addWidget(self._foot(bring_in))
+        side.setMinimumWidth(350)
         self._start, self._whole = start, QStackedWidget()
         self._whole.addWidget(start)
         self._whole.addWidget(layouts.split(Qt.Orientation.Horizontal, left, side, sizes=(806, 390), stretch=(1,)))

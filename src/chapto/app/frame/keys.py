@@ -16,10 +16,14 @@ EVERYWHERE = (
     ("Left  Right", "one picture back or on"),
     ("Shift+Left  Right", "one second back or on"),
     ("B", "five seconds back"),
+    ("Home  End", "to its begin, to its end"),
     ("V", "footage or programme"),
     ("Ctrl+1 … Ctrl+8", "stages"),
     ("Ctrl+Z  Ctrl+Shift+Z", "undo, redo"),
-    ("Ctrl+S  Ctrl+O", "save, open"),
+    ("Ctrl+S  N  O  W", "save, new, open, close; Ctrl+, settings"),
+    ("Ctrl+Alt+,  .", "slower, faster; M mutes; PgUp louder"),
+    ("Ctrl+Alt+plus  −", "nearer, farther; W A S D about; 0 whole"),
+    ("F11  F2", "the picture alone; the last messages"),
     ("F1  Esc", "show and close this page"),
 )
 

@@ -31,7 +31,7 @@ from chapto.paint.plates import plate
 from chapto.paint.signs import side_sign
 
 LEFT, ROW = 16.0, 23.0
-WEIGHT_WORDS = {"come back": "revisit"}
+WEIGHT_WORDS = {"come back": "revisit", "lively": "much movement"}
 """Where a weight is called otherwise in files."""
 ENDS = (*((outcome, trade_word(outcome)) for outcome in Outcome), (None, "open"))
 
@@ -160,7 +160,7 @@ class FiguresPage(QWidget):
         x, p_font = LEFT, number_font(14, 500)
         for key, weight in self.weights.items():
             p.setFont(p_font)
-            text = f"{WEIGHT_WORDS.get(key, key)} {weight:g}"
+            text = f"{WEIGHT_WORDS.get(key, key)} " + (f"×{weight:g}" if weight else "off")
             wide = p.fontMetrics().horizontalAdvance(text) + 14
             if x + wide > self.width() - 14:
                 x, self._y = LEFT, self._y + 25

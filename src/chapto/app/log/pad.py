@@ -106,7 +106,7 @@ class Pad(QWidget):
             grid.addWidget(made, i // 5, i % 5)
         reaction = layouts.row(spacing=2)
         self._reaction = label("", soft=True)
-        self._reaction.setToolTip("While it plays, what you press counts this much earlier")
+        self._reaction.setToolTip("What you press while it plays counts this much earlier: your reaction time")
         reaction.addWidget(self._reaction, 1)
         for text, by in (("−", -0.1), ("+", 0.1)):
             reaction.addWidget(button(text, partial(self._react, by), tip="Your reaction time", kind="quiet"))
@@ -124,7 +124,7 @@ class Pad(QWidget):
     def _react(self, by: float) -> None:
         self._studio.preferences.set(reaction=round(self._studio.preferences.now.reaction + by, 2))
         reaction = self._studio.preferences.now.reaction
-        self._reaction.setText(f"−{reaction:g} s")
+        self._reaction.setText(f"{reaction:g} s late")
 
     def _keep_name(self, item: Position | Technique, name: str) -> None:
         """Another name for it, in the user's own file, and known from now on."""

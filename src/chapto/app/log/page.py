@@ -81,7 +81,7 @@ class LogPage(QWidget):
         self._pictures.addWidget(self.comparison)
         self.comparison.done.connect(self.end_comparison)
         stack.addWidget(self._pictures, 1)
-        left.setMinimumWidth(600)
+        left.setMinimumWidth(480)
         above = layouts.split(Qt.Orientation.Horizontal, left, self._paper(), sizes=(716, 480), stretch=(1,))
         outer = layouts.column(self, spacing=0)
         outer.addWidget(above, 1)

@@ -21,11 +21,14 @@ from chapto.document.edit_positions import position_at
 from chapto.document.people import Side
 from chapto.matlog.bout_clock import BoutClock
 from chapto.paint.colours import ON_DARK, ON_DARK_SOFT, TIES
-from chapto.paint.lettering import LEFT, RIGHT, write
+from chapto.paint.lettering import LEFT, MIDDLE, RIGHT, write
 from chapto.paint.signs import side_sign
 from chapto.programme.programme import TieState
 
 GIVEN = (2, 3, 4, -1)
+HIGH = 46
+LEAST_NAME = 44
+"""Pixels under which a name is left out."""
 
 
 class Standing(QWidget):
@@ -35,14 +38,14 @@ class Standing(QWidget):
         super().__init__()
         self._studio, self._player, self._pen = studio, player, pen
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setFixedHeight(40)
+        self.setFixedHeight(HIGH)
         self.setAccessibleName("Score and bout clock")
         player.moved.connect(self.update)
         studio.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
         """As wide as there is room."""
-        return QSize(300, 40)
+        return QSize(300, HIGH)
 
     def shown(self) -> tuple[tuple[int, int], str, str, bool]:
         """(points, clock, position, whether log and referee differ) at the picture."""
@@ -54,7 +57,12 @@ class Standing(QWidget):
         span = position_at(b, mat)
         known = self._pen.lexicon.position(span.position) if span else None
         differs = any(d.at <= mat for d in found.differences)
-        return found.score(mat), clock_text(ceil(clock.left(mat))), known.en if known else "unsure", differs
+        return (
+            found.score(mat),
+            clock_text(ceil(clock.left(mat))),
+            known.en if known else "position not logged",
+            differs,
+        )
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """A press says who is on the mat."""
@@ -81,8 +89,7 @@ class Standing(QWidget):
         p.setPen(QColor(ON_DARK))
         p.drawText(QRectF(middle - 60, 0, 120, 24), Qt.AlignmentFlag.AlignCenter, clock)
         p.setFont(text_font(12))
-        p.setPen(QColor(ON_DARK_SOFT))
-        p.drawText(QRectF(middle - 80, 22, 160, 16), Qt.AlignmentFlag.AlignCenter, position)
+        write(p, QRectF(4, 27, self.width() - 8, 17), position, ON_DARK_SOFT, MIDDLE)
         for side, points, name, kit in (
             (Side.FIRST, first, one.name, one.kit_colour),
             (Side.SECOND, second, other.name, other.kit_colour),
@@ -90,13 +97,14 @@ class Standing(QWidget):
             left = side is Side.FIRST
             p.setFont(number_font(26, 600))
             p.setPen(QColor(TIES[TieState.LATE] if differs else ON_DARK))
-            box = QRectF(middle - 92 if left else middle + 54, 2, 38, 36)
+            box = QRectF(middle - 78 if left else middle + 40, 0, 38, 28)
             p.drawText(box, Qt.AlignmentFlag.AlignCenter, str(points))
             p.setFont(text_font(14, 500))
-            room = QRectF(20, 2, middle - 114, 36) if left else QRectF(middle + 94, 2, middle - 114, 36)
-            wide = write(p, room, name, ON_DARK, RIGHT if left else LEFT)
+            room = QRectF(20, 0, middle - 102, 28) if left else QRectF(middle + 82, 0, middle - 102, 28)
+            # A few letters of a name tell less than the sign alone.
+            wide = write(p, room, name, ON_DARK, RIGHT if left else LEFT) if room.width() > LEAST_NAME else 0.0
             x = room.right() - wide - 12 if left else room.left() + wide + 12
-            side_sign(p, QPointF(x, 20), 6, side, kit)
+            side_sign(p, QPointF(x, 14), 6, side, kit)
         p.end()
 
 
@@ -122,6 +130,6 @@ class ScoreBar(QWidget):
             text, partial(pen.points, side, points), tip=f"The referee gave the {who} {points}",
             key=f"P {letter} {abs(points)}", dark=True,
         )  # fmt: skip
-        made.setFixedWidth(32)
+        made.setFixedWidth(28)
         made.setStyleSheet("padding: 4px 0;")
         return made

@@ -11,6 +11,7 @@ from PyQt6.QtCore import QObject, Qt, QTimer, pyqtSignal
 
 from chapto.app.heard import Heard
 from chapto.app.playhead import Playhead, View
+from chapto.app.screen.nearer import Nearer
 from chapto.app.studio import Studio
 from chapto.media.sound import RATE
 from chapto.voice.loudspeaker import Loudspeaker
@@ -32,6 +33,7 @@ class Player(QObject):
         self.head = Playhead()
         self.playing = False
         self.heard = Heard.ALL
+        self.nearer = Nearer()
         self.loop: tuple[Fraction, Fraction] | None = None
         self._from = self.head
         self._timer = QTimer(self)
@@ -89,8 +91,54 @@ class Player(QObject):
             self.show_mat(self._files.pictures.step(camera, self.head.mat, by))
 
     def set_speed(self, speed: Fraction) -> None:
-        """Play the footage at another speed."""
-        self.put(replace(self.head, speed=speed))
+        """Play what is looked at, footage or programme, at another speed."""
+        self.put(self.head.at_speed(speed))
+
+    def go_to_end(self, *, begin: bool) -> None:
+        """To the very begin or end of what is looked at."""
+        footage = self._studio.breakdown.footage
+        if self.head.view is View.WATCH:
+            self.show_frame(0 if begin else self._studio.programme.frames - 1)
+        elif footage:
+            end = max(c.mat_out - 1 / c.fps for c in footage)
+            self.show_mat(min(c.mat_in for c in footage) if begin else end)
+
+    # ── looking and hearing ──────────────────────────────────────────────────────────────────────────────
+    def look_nearer(self, factor: float, at: tuple[float, float] = (0.5, 0.5)) -> None:
+        """Look at the picture nearer by a factor, about a place of its frame (0…1)."""
+        self._look(self.nearer.zoomed(factor, at))
+
+    def pan(self, dx: float, dy: float) -> None:
+        """Look farther right and down, by shares of the frame."""
+        self._look(self.nearer.panned(dx, dy))
+
+    def _look(self, nearer: Nearer) -> None:
+        if nearer != self.nearer:
+            self.nearer = nearer
+            self.moved.emit()
+
+    @property
+    def volume(self) -> float:
+        """How loud it is played, 0 to 1; 0 while it is muted."""
+        now = self._studio.preferences.now
+        return 0.0 if now.muted else now.volume
+
+    def set_volume(self, volume: float) -> None:
+        """Play it louder or quieter, 0 to 1; it is heard again if it was muted."""
+        self._studio.preferences.set(volume=round(min(max(volume, 0.0), 1.0), 2), muted=False)
+        self._loudness_changed()
+
+    def mute(self) -> None:
+        """Hear nothing, or again."""
+        self._studio.preferences.set(muted=not self._studio.preferences.now.muted)
+        self._loudness_changed()
+
+    def _loudness_changed(self) -> None:
+        # What was mixed ahead is as loud as before.
+        if self.playing:
+            self.head = self._now()
+            self._begin()
+        self.playing_changed.emit()
 
     # ── playing ──────────────────────────────────────────────────────────────────────────────────────────
     def toggle(self) -> None:
@@ -120,11 +168,13 @@ class Player(QObject):
 
     def _begin(self) -> None:
         self._from = self.head
+        volume = self.volume
         if self.head.view is View.WATCH:
-            mix = self._studio.mix(self.heard)
-            self.speaker.start(mix.read, round(self.head.frame / self._studio.programme.fps * RATE))
+            mix, fps = self._studio.mix(self.heard), self._studio.programme.fps
+            source = mix.read if self.head.watch_speed == 1 else _silence
+            self.speaker.start(_at_volume(source, volume), round(self.head.frame / fps * RATE))
         else:
-            self.speaker.start(self._mat_sound(), 0)
+            self.speaker.start(_at_volume(self._mat_sound(), volume), 0)
 
     def close(self) -> None:
         """Stop for good."""
@@ -148,10 +198,9 @@ class Player(QObject):
 
     def tick(self) -> None:
         """Move the playhead to what has been played by now."""
-        played = Fraction(self.speaker.played())
         programme = self._studio.programme
         if self.head.view is View.WATCH:
-            frame = self._from.frame + int(played * programme.fps)
+            frame = self._now().frame
             if frame >= programme.frames:
                 self.head = replace(self.head, frame=max(programme.frames - 1, 0))
                 self.pause()
@@ -160,7 +209,7 @@ class Player(QObject):
                 self.head = replace(self.head, frame=frame)
                 self.moved.emit()
             return
-        mat = self._from.mat + played * self._from.speed
+        mat = self._now().mat
         if self.loop is not None and not self.loop[0] <= mat < self.loop[1]:
             self.put(replace(self.head, mat=self.loop[0]))
             return
@@ -174,6 +223,14 @@ class Player(QObject):
             self.head = head
             self.moved.emit()
 
+    def _now(self) -> Playhead:
+        """Where the clock of the sound is, be there a picture or not."""
+        played = Fraction(self.speaker.played())
+        if self.head.view is View.WATCH:
+            frames = int(played * self._studio.programme.fps * self._from.watch_speed)
+            return replace(self.head, frame=self._from.frame + frames)
+        return replace(self.head, mat=self._from.mat + played * self._from.speed)
+
     def _recompiled(self) -> None:
         """The programme is another: stay on the picture that was there, as far as it still exists."""
         last = max(self._studio.programme.frames - 1, 0)
@@ -182,3 +239,12 @@ class Player(QObject):
         if self.playing and self.head.view is View.WATCH:
             self._begin()
         self.moved.emit()
+
+
+def _silence(first: int, count: int) -> NDArray[np.float32]:
+    return np.zeros((count, 2), np.float32)
+
+
+def _at_volume(source: Source, volume: float) -> Source:
+    """A source as loud as is wished, 0 to 1."""
+    return source if volume == 1 else lambda first, count: source(first, count) * np.float32(volume)

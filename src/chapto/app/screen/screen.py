@@ -5,7 +5,17 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import QPointF, QRect, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QResizeEvent, QTransform
+from PyQt6.QtGui import (
+    QColor,
+    QImage,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QResizeEvent,
+    QTransform,
+    QWheelEvent,
+)
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.playhead import Playhead, View
@@ -13,18 +23,19 @@ from chapto.app.screen.feed import AHEAD, READY, PictureFeed, Want, wanted
 from chapto.app.screen.picture_effects import carry_out
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
-from chapto.app.theme import number_font, text_font
-from chapto.clock.timecode import clock_text
+from chapto.app.theme import text_font
 from chapto.media.frame_converter import fitted_size
-from chapto.paint.colours import DEEP, INK, ON_DARK, ON_DARK_SOFT, PAPER, PASSAGES, see_through
+from chapto.paint.colours import DEEP, INK, ON_DARK_SOFT, PAPER
 from chapto.paint.lens import Lens
 from chapto.paint.overlay import Overlay, paint_boxes
 from chapto.paint.places import Place, first_place, second_place
-from chapto.paint.plates import plate
 from chapto.paint.signs import dot
 from chapto.programme.programme import PlacedInset
 
-LARGEST = 960
+LARGEST, LARGEST_NEARER = 960, 1920
+"""Pixels of a picture at most: as a whole, and when it is looked at nearer."""
+SLACK = 4
+"""Pixels that a hand may move in a press."""
 ROUND = 4
 """Pixels by which the corners of the picture are rounded."""
 
@@ -39,6 +50,8 @@ class Screen(QWidget):
         self._shown: QImage | None = None
         self._shown_key: object = None
         self._overlay: Overlay | None = None
+        self._pressed: QPointF | None = None
+        self._dragged = False
         self.setMinimumSize(320, 180)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Picture")
@@ -78,18 +91,28 @@ class Screen(QWidget):
         self._feed.ask(wants)
         self.update()
 
-    def area(self) -> QRect:
-        """Where the picture lies in the widget."""
+    def frame(self) -> QRect:
+        """Where the picture is seen in the widget."""
         f = self._studio.breakdown.format
         w, h = fitted_size(f.width, f.height, max(self.width(), 2), max(self.height(), 2))
         return QRect((self.width() - w) // 2, (self.height() - h) // 2, w, h)
+
+    def area(self) -> QRect:
+        """Where the whole picture lies: larger than its frame when it is looked at nearer."""
+        frame = self.frame()
+        if self._player.nearer.is_whole:
+            return frame
+        x, y, w, h = self._player.nearer.area(frame.x(), frame.y(), frame.width(), frame.height())
+        return QRect(round(x), round(y), round(w), round(h))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Picture, overlay, and what the picture is doing."""
         painter = QPainter(self)
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
         painter.fillRect(self.rect(), QColor(DEEP))
-        area = self.area()
+        area, frame_box = self.area(), self.frame()
+        if area != frame_box:
+            painter.setClipRect(frame_box)
         programme, head = self._studio.programme, self._player.head
         card, trouble = None, self._trouble(self._want(0))
         if head.view is View.WATCH and programme.frames:
@@ -106,8 +129,9 @@ class Screen(QWidget):
             self._say_instead(painter, area, trouble)
         elif self._shown is not None:
             painter.drawImage(area, self._shown)
-        _round_off(painter, area)
-        self._state(painter, area)
+        painter.setClipping(False)
+        _round_off(painter, frame_box)
+        self._invite(painter, frame_box)
         painter.end()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
@@ -119,9 +143,45 @@ class Screen(QWidget):
         """Catch up with the playhead when a stage comes into view."""
         self.look()
 
+    # ── hands ────────────────────────────────────────────────────────────────────────────────────────────
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """The wheel goes nearer to what is under the pointer, or back."""
+        assert event is not None
+        self._player.look_nearer(1.0016 ** event.angleDelta().y(), self._at(event.position()))
+
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """The beginning of a press, or of moving the picture about."""
+        if event is not None and event.button() == Qt.MouseButton.LeftButton:
+            self._pressed, self._dragged = event.position(), False
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """A picture that is looked at nearer is moved about."""
+        if event is None or self._pressed is None or self._player.nearer.is_whole:
+            return
+        moved = event.position() - self._pressed
+        if self._dragged or moved.manhattanLength() > SLACK:
+            self._dragged, self._pressed = True, event.position()
+            frame = self.frame()
+            self._player.pan(-moved.x() / frame.width(), -moved.y() / frame.height())
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """A press on the picture plays or stops."""
-        self._player.toggle()
+        if self._pressed is not None and not self._dragged:
+            self._player.toggle()
+        self._pressed = None
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        """Twice as near, or whole again."""
+        if event is not None:
+            # The first press of the two has started or stopped it.
+            self._player.toggle()
+            nearer = self._player.nearer
+            self._player.look_nearer(2.0 if nearer.is_whole else 1 / nearer.zoom, self._at(event.position()))
+
+    def _at(self, place: QPointF) -> tuple[float, float]:
+        """A place of the widget as a place of the picture's frame."""
+        frame = self.frame()
+        return (place.x() - frame.x()) / frame.width(), (place.y() - frame.y()) / frame.height()
 
     def _head(self, ahead: int) -> Playhead:
         head = self._player.head
@@ -158,7 +218,8 @@ class Screen(QWidget):
         """Pixels of a picture as it lies on the screen, no more than is useful."""
         area, ratio = self.area(), self.devicePixelRatioF()
         f = self._studio.breakdown.format
-        limit = min(area.width() * ratio, LARGEST), min(area.height() * ratio, LARGEST)
+        largest = LARGEST if self._player.nearer.is_whole else LARGEST_NEARER
+        limit = min(area.width() * ratio, largest), min(area.height() * ratio, largest)
         whole = fitted_size(f.width, f.height, max(round(limit[0]), 2), max(round(limit[1]), 2))
         _, _, width, height = place((f.width, f.height), inset)
         return max(whole[0] * width // f.width // 2 * 2, 2), max(whole[1] * height // f.height // 2 * 2, 2)
@@ -235,31 +296,11 @@ class Screen(QWidget):
         painter.setFont(text_font(15))
         painter.drawText(area, Qt.AlignmentFlag.AlignCenter, sentence)
 
-    def _state(self, painter: QPainter, area: QRect) -> None:
-        """In the watch view: what the picture does right now, at the top right."""
-        head, programme = self._player.head, self._studio.programme
-        if head.view is View.MAT or not programme.frames:
-            text, colour = f"mat {clock_text(head.mat, tenths=True)}", ON_DARK
-            if head.speed != 1:
-                text += f"   {float(head.speed):g}×"
-        else:
-            p = programme.time_map.passage_at(min(head.frame, programme.frames - 1))
-            colour = PASSAGES[p.kind]
-            text = ("photo" if p.photo else p.kind.value) + (
-                f" {float(abs(p.rate)):g}×" if p.rate not in (0, 1) else ""
-            )
-        painter.setFont(number_font(15, 500))
-        width = painter.fontMetrics().horizontalAdvance(text) + 30
-        tag = QRectF(area.right() - width - 10, area.top() + 10, width, 24)
-        plate(painter, tag, 4, see_through(DEEP, 205), "")
-        dot(painter, QPointF(tag.left() + 12, tag.center().y()), 4, colour)
-        painter.setPen(QColor(ON_DARK))
-        painter.drawText(tag.adjusted(22, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, text)
-        if not self._player.playing and head.view is View.WATCH and head.frame == 0:
-            self._invite(painter, area)
-
     def _invite(self, painter: QPainter, area: QRect) -> None:
-        """At the very beginning, a stopped picture shows that it can be played."""
+        """At the very beginning of the programme, a stopped picture shows that it can be played."""
+        head = self._player.head
+        if self._player.playing or head.view is View.MAT or head.frame or not self._studio.programme.frames:
+            return
         spot = QPointF(area.center())
         dot(painter, spot, 30, INK)
         sign = QPainterPath(spot + QPointF(-9, -14))

@@ -25,7 +25,7 @@ class Prompter(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.reading = Reading("", "", (), ())
-        self.setMinimumHeight(150)
+        self.setMinimumHeight(130)
         self.setAccessibleName("The line to read")
 
     def show_reading(self, reading: Reading) -> None:

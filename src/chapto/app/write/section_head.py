@@ -28,7 +28,7 @@ class SectionHead(QWidget):
         self.title = QLineEdit(section.title)
         self.title.setFont(text_font(15, 600))
         self.title.setStyleSheet("QLineEdit { font-size: 15px; font-weight: 600; border-bottom: none; }")
-        self.title.setPlaceholderText("no chapter of its own")
+        self.title.setPlaceholderText("chapter title, or none")
         self.title.setAccessibleName("Chapter title")
         self.title.editingFinished.connect(self._retitle)
         row.addWidget(self.title, 1)

@@ -260,6 +260,6 @@ def _plain_text(treatment: Treatment | None) -> str:
         case TextCard():
             return "card"
         case None:
-            return "fit decides"
+            return "picture follows the words"
         case _:
             assert_never(treatment)
