@@ -205,7 +205,7 @@ def test_a_solver_that_gives_up_is_said(monkeypatch: pytest.MonkeyPatch) -> None
     class Nothing:
         x, message = None, "out of ideas"
 
-    monkeypatch.setattr("chapto.pacing.milp_model.milp", lambda *_, **__: Nothing())
+    monkeypatch.setattr("scipy.optimize.milp", lambda *_, **__: Nothing())
     asked = MilpModel()
     asked.row([(asked.variable(1.0), 1.0)], low=1.0)
     with pytest.raises(PacingError, match="could not be fitted here; the solver says: out of ideas"):

@@ -36,6 +36,8 @@ def scrolled(page: QWidget) -> QScrollArea:
     area = QScrollArea()
     area.setWidgetResizable(True)
     area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    # What lies in it is reached by Tab; the area itself has nothing to say.
+    area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
     area.setWidget(page)
     return area
 

@@ -142,7 +142,7 @@ def _open(options: argparse.Namespace) -> int:
 
     if not has_display() and "QT_QPA_PLATFORM" not in os.environ:
         raise ChaptoError("There is no display to open a window on; “chapto render” and “chapto inspect” need none.")
-    return run(options.file)
+    return run(options.file.absolute() if options.file else None)
 
 
 def _demo(options: argparse.Namespace) -> int:

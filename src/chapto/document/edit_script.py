@@ -37,6 +37,18 @@ def remove_section(b: Breakdown, section_id: str) -> Breakdown:
     return without_marks(replace(b, script=tuple(s for s in b.script if s.id != section_id)), lambda m: m.beat in gone)
 
 
+def remove_with_words(b: Breakdown, exchange_id: str) -> Breakdown:
+    """Without an exchange and all that is said of it."""
+    for section in said_of(b, exchange_id):
+        b = remove_section(b, section.id)
+    return edit_log.remove_logged(b, exchange_id)
+
+
+def said_of(b: Breakdown, exchange_id: str) -> tuple[Section, ...]:
+    """The sections with words about an exchange."""
+    return tuple(s for s in b.script if s.exchange == exchange_id and any(beat.text.strip() for beat in s.beats))
+
+
 def move_section(b: Breakdown, section_id: str, by: int) -> Breakdown:
     """With a section moved by so many places, as far as there is room."""
     order = [s.id for s in b.script]

@@ -81,7 +81,9 @@ def _cuts(texts: tuple[str, ...], gaps: tuple[int, ...]) -> tuple[int, ...]:
         early = pause_after(cue[-1]) > 0 and not _fits([*cue, *_until_pause(texts, i)])
         if i in gaps or full or early:
             cuts.append(i)
-    return tuple(cuts)
+    # A caption of a dash alone says nothing: it goes along with what is said before or after it.
+    said = [i for i, j in pairwise((*cuts, len(texts))) if any(c.isalnum() for t in texts[i:j] for c in t)]
+    return (0, *(i for i in said if i != said[0])) if said else (0,)
 
 
 def _until_pause(texts: Sequence[str], i: int) -> list[str]:

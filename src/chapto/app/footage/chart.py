@@ -114,7 +114,8 @@ class CoverageChart(QWidget):
         if s is None:
             self._studio.message.emit("Choose a stretch first: press it, or go to the next with N.")
             return
-        following = self._after(s)
+        # With a press on the file's own sheet the hand stays at that file.
+        following = self._after(s, s.footage if which is not None else "")
         if s.decision is not None:
             if not accepted:
                 found = s.decision.id
@@ -317,9 +318,9 @@ class CoverageChart(QWidget):
             here = files.index(self.chosen_file) if self.chosen_file in files else -by
             self.choose_file(files[(here + by) % len(files)])
 
-    def _after(self, s: Stretch) -> Stretch | None:
-        """The next open stretch, the one a decision moves on to."""
-        waiting = [x for x in self.model.open_stretches if x.key != s.key]
+    def _after(self, s: Stretch, within: str = "") -> Stretch | None:
+        """The next open stretch, the one a decision moves on to; `within` a file (by id) only of that one."""
+        waiting = [x for x in self.model.open_stretches if x.key != s.key and within in ("", x.footage)]
         return next((x for x in waiting if x.start >= s.start), waiting[0] if waiting else None)
 
     @staticmethod

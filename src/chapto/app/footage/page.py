@@ -138,7 +138,7 @@ class FootagePage(QWidget):
         )
         bar.addWidget(self._clock)
         self._next: QPushButton = button(
-            "", self.chart.next_open, tip="Go to the next stretch to decide", key="N", sign="forward", dark=True
+            "", self._to_next, tip="Go to the next stretch to decide", key="N", sign="forward", dark=True
         )
         bar.addWidget(self._next)
         bar.addStretch(1)
@@ -169,6 +169,11 @@ class FootagePage(QWidget):
         self._next.setEnabled(bool(waiting))
         self._clock.setText("Stop" if self._clock_job is not None else "Bring onto one clock")
         self._clock.setEnabled(len(ids) > 1)
+
+    def _to_next(self) -> None:
+        """The next stretch to decide, and the keys that decide it."""
+        self.chart.next_open()
+        self.chart.setFocus()
 
     def _clock_ended(self) -> None:
         self._clock_job = None

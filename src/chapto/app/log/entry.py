@@ -10,14 +10,16 @@ from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QLineEdit, QMenu, QWidget
 
 from chapto.app import layouts
+from chapto.app.ask import ask
 from chapto.app.menus import choice
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
 from chapto.clock.timecode import clock_text
-from chapto.document import edit_log
+from chapto.document import edit_log, edit_script
 from chapto.document.bout import NO_RISK, Exchange, Moment, MomentKind, Outcome, Round
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
+from chapto.document.script import words_of
 from chapto.lexicon.trade_words import trade_word
 from chapto.paint.colours import FIRST, PAPER, PAPER_BRIGHT, PAPER_DEEP, PAPER_LINE
 from chapto.paint.signs import side_sign
@@ -123,7 +125,16 @@ class Entry(QWidget):
     def remove(self) -> None:
         """Take it out of the log."""
         item = self.item.id
-        self._studio.edit("take it out of the log", lambda b: edit_log.remove_logged(b, item))
+        change = partial(edit_log.remove_logged, item_id=item)
+        if told := edit_script.said_of(self._studio.breakdown, item):
+            words = sum(len(words_of(beat.text)) for section in told for beat in section.beats)
+            question = f"{words} words of the script are about this exchange. What becomes of them?"
+            answer = ask(self, question, ("Keep them, over a card", "Take them out too", "Go back"))
+            if answer == 2:
+                return
+            if answer == 1:
+                change = partial(edit_script.remove_with_words, exchange_id=item)
+        self._studio.edit("take it out of the log", change)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paper; rounds on a deeper shade."""

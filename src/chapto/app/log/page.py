@@ -69,6 +69,7 @@ class LogPage(QWidget):
         self.pen = LogController(studio, player)
         self._chord: tuple[str, ...] = ()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Log")
         self.strip = BoutStrip(studio, player)
         self.strip.exchange_chosen.connect(self.choose)
         self.score = ScoreBar(studio, player, self.pen)

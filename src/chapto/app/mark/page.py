@@ -42,6 +42,7 @@ class MarkPage(QWidget):
         super().__init__()
         self._studio, self._player = studio, player
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Mark")
         self.acts, self.points = MarkActs(studio), Points(studio)
         self.at: tuple[str, int] = ("", -1)
         self.mark, self.figure, self.anchor = "", "", ""

@@ -65,6 +65,7 @@ class VoicePage(QWidget):
         super().__init__()
         self._studio, self._player = studio, player
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Voice")
         self.microphones = Microphones(studio)
         self.booth = Booth(studio, player, self.microphones)
         self.takes = LineTakes(studio)

@@ -153,13 +153,13 @@ class WritePage(QWidget):
 
     def change_style(self) -> None:
         """The limits of the user's own style, in place of the script."""
-        self.style_sheet.open()
         self._paper.setCurrentWidget(self.style_sheet)
+        self.style_sheet.open()
 
     def _open_sheet(self, sheet: MusicSheet | PhotoSheet) -> None:
         """What is shown or heard besides, in place of the script."""
-        sheet.open()
         self._paper.setCurrentWidget(sheet)
+        sheet.open()
 
     def _ask_about(self, script: Incoming) -> None:
         self.incoming.open(script)

@@ -45,6 +45,7 @@ class Script(QScrollArea):
         self.names.found.connect(self._show_names)
         self._finder.found.connect(self._show_ways)
         self.setWidgetResizable(True)
+        self.setAccessibleName("Script")
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._page = ground(QWidget(), "paper")
         self.setWidget(self._page)

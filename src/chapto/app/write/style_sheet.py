@@ -68,6 +68,12 @@ class StyleSheet(QWidget):
         self.title.setStyleSheet("QLineEdit { font-size: 18px; font-weight: 600; border-bottom: none; }")
         self.title.editingFinished.connect(lambda: self._change(lambda s: replace(s, title=self.title.text().strip())))
         column.addWidget(self.title)
+        column.addWidget(
+            label(
+                "Kept for all your breakdowns. Undo does not reach here: “As it was” takes back what you change now.",
+                soft=True, wrap=True,
+            )
+        )  # fmt: skip
         column.addWidget(self._body(), 1)
         row = layouts.row()
         row.addWidget(button("Done", self.done.emit, tip="Back to the script", key="Esc", kind="main"))
@@ -75,6 +81,7 @@ class StyleSheet(QWidget):
         row.addStretch(1)
         row.addWidget(button("Throw away", self.drop, tip="Use Stop and talk, and forget this style", kind="quiet"))
         column.addLayout(row)
+        studio.changed.connect(self._style_in_use)
 
     def _body(self) -> QWidget:
         inner = ground(QWidget(), "paper")
@@ -112,6 +119,11 @@ class StyleSheet(QWidget):
         self._before = own_styles().get(self._name)
         self._follow()
         self.gauges["longest_hold"].setFocus()
+
+    def _style_in_use(self) -> None:
+        """Another style came into use while the sheet is open, by undo for example: it is put away."""
+        if self.isVisible() and self._studio.breakdown.style != self._name:
+            self.done.emit()
 
     def restore(self) -> None:
         """The style as it was when the sheet was opened."""

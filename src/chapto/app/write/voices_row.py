@@ -45,7 +45,8 @@ class VoicesRow(QWidget):
             self._row.addWidget(self._name(narrator))
             words = "words/min" if len(b.narrators) <= ROOMY else "/min"
             tip = "Pace of this voice, in words a minute"
-            pace = button(f"{narrator.pace} {words}", partial(self._menu, narrator.id), tip=tip, kind="quiet")
+            pace = button(f"{narrator.pace} {words}", lambda: None, tip=tip, kind="quiet")
+            pace.clicked.connect(partial(self._menu, narrator.id, pace))
             self._row.addWidget(pace)
             self._row.addSpacing(10)
         self._row.addWidget(button("", self.add, tip="Another voice", sign="plus", kind="quiet"))
@@ -71,7 +72,7 @@ class VoicesRow(QWidget):
         """One more voice, with a name to be written over."""
         self._studio.edit("add a narrator", lambda b: edit_breakdown.add_narrator(b, f"Voice {len(b.narrators) + 1}"))
 
-    def _menu(self, narrator: str) -> None:
+    def _menu(self, narrator: str, under: QWidget) -> None:
         menu, edit = QMenu(self), self._studio.edit
         current = next(n.pace for n in self._studio.breakdown.narrators if n.id == narrator)
         for pace in sorted({*PACES, current}):
@@ -83,4 +84,4 @@ class VoicesRow(QWidget):
                 "Take this voice out",
                 lambda: edit("take out a narrator", lambda b: edit_breakdown.remove_narrator(b, narrator)),
             )
-        menu.exec(self.mapToGlobal(QPoint(20, self.height())))
+        menu.exec(under.mapToGlobal(QPoint(0, under.height())))
