@@ -1,6 +1,8 @@
 """The parts of the interface that need no Qt: axis, playhead, lacing, next step."""
 
 from fractions import Fraction
+from itertools import pairwise
+from pathlib import Path
 
 import pytest
 from hypothesis import given
@@ -9,14 +11,17 @@ from msgspec.structs import replace
 
 from chapto.app.axis import CLOSEST, Axis
 from chapto.app.lacing.build import lacing_model
+from chapto.app.lacing.knots import between, knots_of
 from chapto.app.playhead import Playhead, View
 from chapto.app.write.treatments import Choice, choices, treatment_text
 from chapto.clock.passage import Kind
+from chapto.demo.story import demo_breakdown
 from chapto.document import edit_log, edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.checks import checked
 from chapto.document.treatments import Again
 from chapto.programme.compile import compile_programme
+from chapto.programme.placed import PlacedTie, TieState
 from tests.document.samples import breakdowns, small
 
 F = Fraction
@@ -102,6 +107,42 @@ def test_a_met_tie_hangs_straight_and_an_unmet_one_leans_by_its_lag() -> None:
     lace = lacing_model(late, compile_programme(late, {})).laces[0]
     assert lace.shown is not None and lace.lag is not None
     assert lace.said - lace.shown == pytest.approx(lace.lag) and lace.lag > 2
+
+
+@given(
+    st.lists(
+        st.tuples(st.floats(0, 60), st.floats(0, 90), st.sampled_from(TieState)), max_size=12, unique_by=lambda t: t[0]
+    )
+)
+def test_the_mat_rail_never_goes_back_and_met_words_stand_under_their_moments(
+    told: list[tuple[float, float, TieState]],
+) -> None:
+    def exact(seconds: float) -> Fraction:
+        return Fraction(seconds).limit_denominator(1000)
+
+    ties = [
+        PlacedTie("b1", i, "word", "m", exact(mat), exact(said), None, exact(said) - F(1, 5), state)
+        for i, (mat, said, state) in enumerate(told)
+    ]
+    knots = knots_of(ties, (0.0, 60.0), 90.0)
+    assert knots[0] == (0.0, 0.0) and knots[-1] == (60.0, 90.0)
+    assert all(a[0] < z[0] and a[1] < z[1] for a, z in pairwise(knots))
+    for value in (0.0, 7.3, 31.0, 60.0):
+        assert between(knots, between(knots, value), back=True) == pytest.approx(value, abs=1e-4)
+    if all(a.mat <= z.mat and a.said < z.said for a, z in pairwise(sorted(ties, key=lambda t: t.mat))):
+        apart = [t for t in ties if 0.5 < t.mat < 59.5 and 0.5 < t.said < 89.5]
+        near = {round(t.mat, 2) for t in ties}
+        if len(near) == len(ties) and all(abs(a.said - z.said) > 1 for a in ties for z in ties if a is not z):
+            for t in apart:
+                wanted = t.said if t.state is TieState.MET else t.shown
+                assert wanted is not None and between(knots, float(t.mat)) == pytest.approx(float(wanted), abs=1e-6)
+
+
+def test_laces_of_the_demo_that_meet_are_straight_also_after_a_hold() -> None:
+    b = demo_breakdown(Path("."), marks=False)
+    model = lacing_model(b, compile_programme(b, {}))
+    met = [x for x in model.laces if x.state is TieState.MET and x.pin is not None]
+    assert len(met) >= 18 and sum(abs(x.pin - x.said) < 1e-6 for x in met if x.pin is not None) >= len(met) - 1
 
 
 def test_places_on_a_stretch_are_mat_times_and_back() -> None:

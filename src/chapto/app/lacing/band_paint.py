@@ -130,9 +130,10 @@ def _elsewhere(c: Canvas, band: Band, x0: float, x1: float, colour: QColor) -> N
 
 
 def _says(band: Band, width: float) -> str:
-    """What a passage does, as long as there is room: letter, word, or word with its number."""
+    """What a passage does, as long as there is room: word, or word with its number. Beside the pointer it is always
+    said."""
     seconds = band.end - band.start
     number = f"{abs(band.rate):g}×" if band.kind in MOVES else f"{seconds:.1f} s"
     if width >= 84:
         return f"{band.kind.value} {number}"
-    return band.kind.value if width >= 44 else (band.kind.value[0] if width >= 12 else "")
+    return band.kind.value if width >= 44 else ""

@@ -9,6 +9,7 @@ from chapto.app.lacing.canvas import Canvas
 from chapto.app.lacing.model import Lace
 from chapto.paint.colours import FIRST, INK, PAPER, SPRUCE, TIES
 from chapto.paint.signs import dot
+from chapto.programme.placed import TieState
 
 MOST_OFFERED = 200
 """About so many offered ties in view are drawn; of more, evenly chosen ones."""
@@ -53,13 +54,17 @@ def _many(c: Canvas, laces: list[Lace]) -> None:
     r, p = c.rows, c.p
     for state, colour in TIES.items():
         lines = [
-            QLineF(c.axis.x(x.said), r.words_top - 2, c.axis.x(x.said if x.shown is None else x.shown), r.rail_foot + 1)
+            QLineF(c.axis.x(x.said), r.words_top - 2, c.axis.x(_hangs_from(x)), r.rail_foot + 1)
             for x in laces
             if x.state is state
         ]
         p.setPen(QPen(QColor(colour), 2.4))
         if lines:
             p.drawLines(*lines)
+
+
+def _hangs_from(lace: Lace) -> float:
+    return lace.said if lace.shown is None or lace.state is TieState.MET else lace.shown
 
 
 def _lace(c: Canvas, lace: Lace) -> None:
@@ -70,7 +75,8 @@ def _lace(c: Canvas, lace: Lace) -> None:
         p.setPen(QPen(colour, 2.4, Qt.PenStyle.DashLine))
         p.drawLine(QLineF(x, y, x - 14, r.rail_foot + 3))
         return
-    shown = c.axis.x(lace.shown)
+    # Met is met: the word stands right under its moment.
+    shown = x if lace.state is TieState.MET else c.axis.x(lace.shown)
     if lace.pin is not None:
         top, middle = c.axis.x(lace.pin), (r.mat_foot + r.rail_top) / 2
         path = QPainterPath(QPointF(shown, r.rail_top))

@@ -22,6 +22,8 @@ NAMED, APART = 24.0, 7.0
 """Pixels from which a stretch is drawn by itself; pixels between two points or two moments."""
 POSITION = 64.0
 """Pixels from which a position is named."""
+ENDS = 14.0
+"""Pixels that are left free before the next stretch begins."""
 NUMBERED = 12.0
 """Pixels a second from which points carry their number."""
 
@@ -32,9 +34,11 @@ def draw_mat_rail(c: Canvas, control: Sequence[Control], scored: Sequence[Scored
     p.setPen(Qt.PenStyle.NoPen)
     p.setBrush(QColor(SPRUCE_LINE))
     p.drawRect(QRectF(0, r.mat_top + 10, c.axis.width, 6))
+    taken: list[tuple[float, float]] = []
     for start, end, stretch in _apart(c, ((x.start, x.end, x) for x in c.model.stretches)):
         if stretch is not None:
             _stretch(c, stretch)
+            taken += _times(c, stretch)
         else:
             c.plain(start, end - 1, r.mat_top, r.mat_foot, QColor(SPRUCE_LIGHT))
     for kit in sorted({x.kit for x in control} - {""}):
@@ -47,7 +51,7 @@ def draw_mat_rail(c: Canvas, control: Sequence[Control], scored: Sequence[Scored
     last = -1e9
     for mark in scored:
         if c.sees(mark.place, mark.place) and c.axis.x(mark.place) - last >= APART:
-            _points(c, mark)
+            _points(c, mark, taken)
             last = c.axis.x(mark.place)
     for card in c.model.cards:
         if c.sees(card.start, card.end):
@@ -88,15 +92,25 @@ def _stretch(c: Canvas, s: Stretch) -> None:
         p.setBrush(QBrush(QColor(ON_DARK_SOFT), Qt.BrushStyle.BDiagPattern))
         p.drawRect(gone)
     c.text(box.adjusted(8, 0, -8, -CONTROL), s.technique, text_font(13, 500), ON_DARK)
-    ends = c.between(s.start, s.end, 3, r.mat_top - 2).adjusted(2, 0, -2, 0)
-    low, high = clock_text(max(s.mat_in, 0)), clock_text(s.mat_out)
-    width = c.text(ends, low, number_font(13), ON_DARK_SOFT)
-    left = min(ends.right(), c.axis.width) - max(ends.left(), 6) - width
-    if width and left > width + 26:
-        c.text(ends, high, number_font(13), ON_DARK_SOFT, right=True)
-    if width and s.round and left > width + 26 + 90:
-        named = QRectF(max(ends.left(), 6) + width + 10, ends.top(), 80, ends.height())
-        c.text(named, s.round, text_font(12), ON_DARK_SOFT)
+
+
+def _times(c: Canvas, s: Stretch) -> list[tuple[float, float]]:
+    """When a stretch begins, and ends where that is well apart from what begins next; the pixels these take."""
+    ends = c.between(s.start, s.end, 3, c.rows.mat_top - 2).adjusted(2, 0, -ENDS, 0)
+    font, left = number_font(13), max(ends.left(), 6.0)
+    begin = clock_text(max(s.mat_in, 0))
+    if min(ends.right(), c.axis.width) - left < width_of(font, begin):
+        return []
+    width = c.text(ends, begin, font, ON_DARK_SOFT)
+    found, room = [(left, left + width)], min(ends.right(), c.axis.width) - left - width
+    if room > width + 26:
+        c.text(ends, clock_text(s.mat_out), font, ON_DARK_SOFT, right=True)
+        right = min(ends.right(), c.axis.width)
+        found.append((right - width_of(font, clock_text(s.mat_out)), right))
+    if s.round and room > width + 26 + 90:
+        named = QRectF(left + width + 10, ends.top(), 80, ends.height())
+        found.append((named.left(), named.left() + c.text(named, s.round, text_font(12), ON_DARK_SOFT)))
+    return found
 
 
 def _position(c: Canvas, one: Control) -> None:
@@ -112,11 +126,12 @@ def _position(c: Canvas, one: Control) -> None:
     c.text(box, one.position, text_font(12), ON_DARK_SOFT)
 
 
-def _points(c: Canvas, mark: Scored) -> None:
-    """A disc for the first, a square for the second, with the points beside it where there is room."""
+def _points(c: Canvas, mark: Scored, taken: Sequence[tuple[float, float]]) -> None:
+    """A disc for the first, a square for the second, with the points beside it where nothing else stands."""
     p, x, y = c.p, c.axis.x(mark.place), c.rows.mat_top
     side_sign(p, QPointF(x, y), 5, mark.side, mark.kit, edge=SPRUCE)
-    if c.axis.scale >= NUMBERED:
+    from_, to = x + 6, x + 8 + width_of(number_font(14, 600), "+4")
+    if c.axis.scale >= NUMBERED and not any(a < to and z > from_ for a, z in taken):
         box = QRectF(x + 8, 3, 40, y - 5)
         c.text(box, f"{mark.points:+d}".replace("-", "−"), number_font(14, 600), ON_DARK)
 

@@ -12,6 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
+from chapto.app.lacing.knots import Knot, between
 from chapto.clock.passage import Kind
 from chapto.document.people import Side
 from chapto.programme.block import PlacedBlock
@@ -20,8 +21,8 @@ from chapto.programme.placed import PlacedSection, PlacedWord, TieState
 
 @dataclass(frozen=True, slots=True)
 class Stretch:
-    """Mat time `mat_in … mat_out` of a section's picture, drawn from `start` to `end` on the axis; `round` it lies in,
-    `skips` of it are left out by hand (mat seconds)."""
+    """Mat time `mat_in … mat_out` of a section's picture, drawn from `start` to `end` on the axis, as its `knots` say
+    from the section's own start. `round` it lies in, `skips` of it are left out by hand (mat seconds)."""
 
     section: str
     title: str
@@ -32,14 +33,19 @@ class Stretch:
     end: float
     round: str = ""
     skips: tuple[tuple[float, float], ...] = ()
+    knots: tuple[Knot, ...] = ()
 
     def place(self, mat: float) -> float:
         """Where a mat time lies on the axis."""
-        return self.start + (mat - self.mat_in) / (self.mat_out - self.mat_in) * (self.end - self.start)
+        return self.start + between(self.knots or self._even, mat)
 
     def mat_at(self, place: float) -> float:
         """The mat time at a place on the axis."""
-        return self.mat_in + (place - self.start) / (self.end - self.start) * (self.mat_out - self.mat_in)
+        return between(self.knots or self._even, place - self.start, back=True)
+
+    @property
+    def _even(self) -> tuple[Knot, ...]:
+        return (self.mat_in, 0.0), (self.mat_out, self.end - self.start)
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,6 +7,7 @@ from bisect import bisect_right
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
+from chapto.app.lacing.knots import knots_of
 from chapto.app.lacing.model import Band, Card, Lace, OfferedLace, Phrase, Pin, Stretch
 from chapto.clock.passage import STILL, Kind, Passage
 from chapto.document.bout import Exchange, Moment
@@ -103,7 +104,9 @@ def _stretch(b: Breakdown, section: Section, block: Block, exchange: Exchange | 
         return None
     within = next((r.name for r in b.rounds if r.start <= min(starts) < r.end), "")
     skips = tuple((float(a), float(z)) for a, z in section.skips)
-    return Stretch(section.id, block.title, technique, min(starts), max(ends), 0.0, block.frames / fps, within, skips)
+    mat, seconds = (min(starts), max(ends)), block.frames / fps
+    knots = knots_of(block.ties, mat, seconds)
+    return Stretch(section.id, block.title, technique, *mat, 0.0, seconds, within, skips, knots)
 
 
 def phrases_of(words: Sequence[PlacedWord]) -> tuple[Phrase, ...]:
