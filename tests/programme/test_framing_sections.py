@@ -12,6 +12,7 @@ from chapto.clock.passage import Kind
 from chapto.document.bout import NO_RISK, Exchange, Moment, MomentKind, Outcome, Round
 from chapto.document.breakdown import Breakdown, Label
 from chapto.document.clearance import Agreement, Clearance, Person
+from chapto.document.people import Athlete
 from chapto.document.script import Beat, BeatKind, Part, Section, Tie
 from chapto.programme.compile import compile_programme
 from chapto.programme.framing_sections import best_moment, credits_of, introduction_span, opening_span
@@ -98,7 +99,7 @@ def test_credits_thank_who_agreed_and_whose_footage_it_is_each_once() -> None:
     refused = replace(footage("f4", 1200), clearance=Clearance(owner="Nobody", agreement=Agreement.REFUSED))
     b = replace(two(), footage=(*files, credited, refused), people=(wren, asked))
     assert credits_of(b) == (
-        "Wren Adeyo, in marigold", "Footage: Saltmarsh Winter Open", "Pictures: Ilka", "Voice: Narrator",
+        "Wren Adeyo, in marigold", "Footage: Saltmarsh Winter Open", "Pictures: Ilka",
     )  # fmt: skip
 
 
@@ -109,9 +110,11 @@ def test_names_come_a_moment_after_the_introduction_begins_and_stand_long_enough
         part=Part.INTRODUCTION,
         beats=(Beat(id="bi", text="Two tries of one pass, and what was different " * 3),),
     )
-    p = compile_programme(two(section), {})
+    named = replace(two(section), first=Athlete(name="Wren"), second=Athlete(name="Moss"))
+    p = compile_programme(named, {})
+    assert not any(n.side for n in compile_programme(two(section), {}).names)
     names = [n for n in p.names if n.side is not None]
-    assert {n.name for n in names} == {"First", "Second"}
+    assert {n.name for n in names} == {"Wren", "Moss"}
     assert {float(n.start / p.fps) for n in names} == {0.8}
     assert {float((n.end - n.start) / p.fps) for n in names} == {4.5}
 

@@ -104,6 +104,7 @@ def test_a_wished_length_is_not_asked_of_what_is_shown_as_filmed() -> None:
 # ── two at once ──────────────────────────────────────────────────────────────────────────────────────────────
 def test_another_voice_falls_in_and_both_are_read_on_two_lines_with_their_names() -> None:
     b = edit_breakdown.add_narrator(small(), "Bram")
+    b = edit_breakdown.change_narrator(b, b.narrators[0].id, name="Ilka")
     b = edit_script.add_beat(b, "s1", "Wait, which knee?")
     other = b.script[0].beats[1].id
     b = edit_script.set_narrator(b, other, b.narrators[1].id)
@@ -113,7 +114,7 @@ def test_another_voice_falls_in_and_both_are_read_on_two_lines_with_their_names(
     last = [x for x in p.voice if x.beat == "b1"][-1]
     assert last.until - second.at == F(1, 2) and first.at == apart.voice[0].at
     (both,) = [c.text for c in p.captions if "\n" in c.text and ": " in c.text]
-    assert both.split("\n")[1].startswith("Bram: Wait") and both.startswith("Narrator: ")
+    assert both.split("\n")[1].startswith("Bram: Wait") and both.startswith("Ilka: ")
     same = edit_script.set_narrator(edit_script.fall_in(b, other, F(1, 2)), other, "")
     assert compile_programme(same, {}).voice[-1].at >= compile_programme(same, {}).voice[-2].until
 

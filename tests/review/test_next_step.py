@@ -12,10 +12,13 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.clearance import Agreement, Person
 from chapto.document.edit_marks import add_mark, put_anchor
 from chapto.document.mark_kinds import MarkKind
+from chapto.document.people import Athlete
+from chapto.document.recorders import as_one_camera
 from chapto.programme.compile import compile_programme
 from chapto.review.next_step import next_step, uncovered
 from chapto.review.open_work import open_counts
-from chapto.review.work import Situation, Stage
+from chapto.review.touched import touched_part
+from chapto.review.work import ONE_CAMERA, ONE_CLOCK, NextStep, Situation, Stage
 from tests.document.samples import footage, small
 
 
@@ -47,7 +50,25 @@ def test_the_next_step_leads_through_the_work_in_its_order(tmp_path: Path) -> No
         thumbnail=False,
         hurt=False,
     )
-    assert step(cleared) == (Stage.PUBLISH, "The tie meets. Watch it once, then render it.")
+    assert step(cleared)[0] is Stage.LOG and "The first of the two has no name yet" in step(cleared)[1]
+    named = replace(cleared, first=Athlete(name="Wren"), second=Athlete(name="Moss"))
+    assert step(named) == (Stage.PUBLISH, "The tie meets. Watch it once, then render it.")
+
+
+def test_several_files_are_brought_onto_one_clock_before_anything_is_logged() -> None:
+    b = Breakdown(title="x")
+    for name, mark in (("wall", "1-a"), ("table", "1-b"), ("phone", "1-c")):
+        b = edit_footage.add_footage(b, name=name, path=name, fingerprint=mark, duration=F(100), fps=F(30))
+    programme = compile_programme(b, {})
+    found = next_step(Situation(b, programme))
+    assert (found.stage, found.item) == (Stage.FOOTAGE, ONE_CLOCK) and "press here" in found.sentence
+    assert next_step(Situation(b, programme, clocked=True)).stage is Stage.LOG
+    moved = edit_footage.place_footage(b, {"f2": (F(3), F(0))})
+    assert next_step(Situation(moved, programme)).stage is Stage.LOG
+    rows = (("f1", "f2"),)
+    assert next_step(Situation(b, programme, recorders=rows)).item == ONE_CAMERA
+    one = as_one_camera(b, ("f1", "f2", "f3"))
+    assert {c.camera_name for c in one.footage} == {"wall"} and next_step(Situation(one, programme)).stage is Stage.LOG
 
 
 def test_what_does_not_fit_is_named_with_its_word() -> None:
@@ -82,3 +103,18 @@ def test_who_said_no_is_asked_to_be_covered_until_there_is_a_cover() -> None:
     covered = put_anchor(b, "f1", F(14), (0.5, 0.5))
     covered = add_mark(covered, MarkKind.COVER, anchors=("a1",))
     assert uncovered(Situation(covered, compile_programme(covered, {}))) is None
+
+
+def test_undo_is_gone_to_where_it_shows() -> None:
+    b = small()
+    moved = edit_log.change_moment(b, "m2", at=F(18))
+    assert touched_part(b, moved) == replace_step(Stage.LOG, item="m2")
+    gone = edit_script.remove_beat(b, "b1")
+    assert (found := touched_part(gone, b)) is not None and (found.stage, found.beat) == (Stage.WRITE, "b1")
+    named = edit_footage.change_footage(b, "f1", name="wall")
+    assert (found := touched_part(b, named)) is not None and (found.stage, found.footage) == (Stage.FOOTAGE, "f1")
+    assert touched_part(b, replace(b, title="Other")) is None
+
+
+def replace_step(stage: Stage, item: str) -> NextStep:
+    return NextStep("", stage, item=item)

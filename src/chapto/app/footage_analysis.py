@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 from fractions import Fraction
 from functools import partial
 from pathlib import Path
@@ -22,6 +22,7 @@ from chapto.app.studio import Studio
 from chapto.document.edit_footage import change_footage, place_footage, stored_path
 from chapto.document.edit_photos import add_photo
 from chapto.document.footage import Footage
+from chapto.document.recorders import of_one_recorder
 from chapto.errors import Cancelled, ChaptoError
 from chapto.media.judging import Levels, Proposal, judged
 from chapto.media.opening import MediaError
@@ -108,6 +109,19 @@ class FootageAnalysis(QObject):
     def waiting(self) -> int:
         """How many stretches of all files wait for a decision."""
         return sum(len(self.proposals(c)) for c in self._studio.breakdown.footage)
+
+    def recorders(self) -> tuple[tuple[str, ...], ...]:
+        """Rows of files (by id) that seem to be of one recorder, by their names and by when they were filmed."""
+        began: dict[str, datetime] = {}
+        for c in self._studio.breakdown.footage:
+            info, written = self.facts.get(c.id), self.dates.get(c.id)
+            if info is not None and info.made is not None:
+                began[c.id] = info.made
+            elif info is not None and written is not None:
+                began[c.id] = written - timedelta(seconds=float(c.duration))
+        if len({at.tzinfo is None for at in began.values()}) > 1:
+            return ()
+        return of_one_recorder(self._studio.breakdown, began)
 
     def busiest(self, start: Fraction, end: Fraction) -> Fraction | None:
         """The mat second between two others at which most moves in the picture on the angle track; None while that

@@ -164,7 +164,10 @@ class Window(QWidget):
             self.rail.show_state(self.stage, {})
             return
         undecided = sum(view.waiting() for view in self.stages.values())
-        now = Situation(studio.breakdown, studio.programme, self._files.missing, undecided)
+        now = Situation(
+            studio.breakdown, studio.programme, self._files.missing, undecided,
+            clocked=bool(self.facts.placements), recorders=self.facts.recorders(),
+        )  # fmt: skip
         self.rail.show_state(self.stage, open_counts(now))
         self.foot.next_is(next_step(now))
 

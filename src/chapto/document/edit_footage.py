@@ -27,13 +27,26 @@ def add_footage(
     if any(c.fingerprint == fingerprint for c in b.footage):
         raise DocumentError(f"“{name}” is in this breakdown already.")
     if offset is None:
-        ends = [c.mat_out for c in b.footage]
-        offset = Fraction(-(-max(ends) // 60) * 60) if ends else Fraction(0)
+        offset = _after_all(b.footage)
     made = Footage(
         id=new_id(b, "f"), name=name, path=path, fingerprint=fingerprint, duration=duration, fps=fps, offset=offset,
         aspect=aspect, lines=lines,
     )  # fmt: skip
     return replace(b, footage=(*b.footage, made))
+
+
+def _after_all(footage: tuple[Footage, ...]) -> Fraction:
+    """The next full minute of the mat clock on which nothing was filmed yet."""
+    ends = [c.mat_out for c in footage]
+    return Fraction(-(-max(ends) // 60) * 60) if ends else Fraction(0)
+
+
+def lies_as_brought_in(footage: tuple[Footage, ...]) -> bool:
+    """Whether several files stand one after another as they came in: nobody has said yet how they lie to one
+    another."""
+    return len(footage) > 1 and all(
+        c.offset == _after_all(footage[:i]) and not c.drift for i, c in enumerate(footage)
+    )  # fmt: skip
 
 
 def change_footage(b: Breakdown, footage_id: str, **changes: Any) -> Breakdown:

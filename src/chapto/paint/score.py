@@ -12,6 +12,7 @@ from chapto.clock.timecode import clock_text
 from chapto.document.bout import Round
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
+from chapto.document.placeholders import shown_name
 from chapto.matlog.bout_clock import BoutClock
 from chapto.matlog.ledger import Ledger, ledger
 from chapto.matlog.rules import MatlogError, rule_set
@@ -62,7 +63,7 @@ class ScoreStrip:
         font, number = letters(unit * 0.46), letters(unit * 0.62, family=NUMBERS)
         small = letters(unit * 0.5, QFont.Weight.Medium, NUMBERS)
         both = self._b.athlete(Side.FIRST, within.start), self._b.athlete(Side.SECOND, within.start)
-        names = [QFontMetricsF(font).horizontalAdvance(a.name) for a in both]
+        names = [QFontMetricsF(font).horizontalAdvance(shown_name(a.name)) for a in both]
         side = min(max(names), self._picture[0] * 0.2)
         points, middle, mark = unit * 1.1, unit * 1.7, unit * 0.75
         width = int(2 * (mark + side + points) + middle + unit * 0.4) // 2 * 2
@@ -83,7 +84,7 @@ class ScoreStrip:
             p.setPen(QColor(ON_DARK))
             left = mark if is_first else width - mark - side
             align = Qt.AlignmentFlag.AlignLeft if is_first else Qt.AlignmentFlag.AlignRight
-            name = cut(who.name, font, side)
+            name = cut(shown_name(who.name), font, side)
             p.drawText(QRectF(left, 0, side, height), Qt.AlignmentFlag.AlignVCenter | align, name)
             p.setFont(number)
             x = mark + side if is_first else width - mark - side - points

@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 from chapto.clock.passage import Passage, lay
 from chapto.clock.timemap import TimeMap
 from chapto.document.breakdown import Breakdown
+from chapto.document.placeholders import shown_name
 from chapto.document.script import Section, words_of
 from chapto.pacing.fitted import Fitted, Phrase, PlannedTie
 from chapto.pacing.spoken import SpokenLine
@@ -66,7 +67,9 @@ def block_of(b: Breakdown, section: Section, part: Fitted, lines: Lines, track: 
     ties = tuple(
         _tie(tie, by_place[tie.beat, tie.word], moments[tie.beat, tie.word], frames, time_map) for tie in part.ties
     )
-    names = {x.id: b.narrator(x).name for x in section.beats} if any(x.overlap for x in section.beats) else {}
+    names = (
+        {x.id: shown_name(b.narrator(x).name) for x in section.beats} if any(x.overlap for x in section.beats) else {}
+    )
     insets = tuple(place_insets(part.insets, Fraction(0), fps, track, b.footage))
     return Block(section.id, section.title, frames, passages, voice, words, ties, captions_of(words, names), insets)
 

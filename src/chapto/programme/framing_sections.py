@@ -11,6 +11,7 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.clearance import Agreement
 from chapto.document.footage import Footage
 from chapto.document.photos import Photo
+from chapto.document.placeholders import shown_name
 from chapto.document.script import Part, Section
 from chapto.pacing.fitted import Fitted, Leg, Phrase, PlannedTie
 from chapto.pacing.spoken import SpokenLine
@@ -114,9 +115,10 @@ def credits_of(b: Breakdown) -> tuple[str, ...]:
     used = [c for c in files if c.clearance.agreement not in (Agreement.REFUSED, Agreement.WITHDRAWN)]
     seen = [p for p in b.people if p.agreement is Agreement.AGREED and any(p.id in c.seen for c in used)]
     rows = [f"{p.name}, {p.part}" if p.part else p.name for p in seen]
-    owners = [c.clearance.credit or (f"Footage: {c.clearance.owner}" if c.clearance.owner else "") for c in used]
+    given = [(c.clearance.credit, shown_name(c.clearance.owner)) for c in used]
+    owners = [credit or (f"Footage: {owner}" if owner else "") for credit, owner in given]
     speaking = {beat.narrator or b.narrators[0].id for _, beat in b.beats()}
-    voices = [n.name for n in b.narrators if n.id in speaking]
+    voices = [n.name for n in b.narrators if n.id in speaking and shown_name(n.name)]
     rows += [*dict.fromkeys(line for line in owners if line)]
     rows += [f"Music: {m.credit or m.name}{f', {m.licence}' if m.licence else ''}" for m in b.music]
     return (*rows, *([f"Voice: {' and '.join(voices)}"] if voices else []))

@@ -9,6 +9,7 @@ from fractions import Fraction
 from chapto.clock.rates import frames_from_seconds
 from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
+from chapto.document.placeholders import is_placeholder
 from chapto.document.script import Part
 from chapto.programme.placed import PlacedName, PlacedSection, PlacedWord
 
@@ -48,7 +49,8 @@ def _athletes(
         if start < end and names not in named:
             named.add(names)
             for side, who in zip(Side, pair, strict=True):
-                yield PlacedName(start, end, who.name, who.kit, side, who.kit_colour)
+                if not is_placeholder(who.name):
+                    yield PlacedName(start, end, who.name, who.kit, side, who.kit_colour)
 
 
 def _voices(
@@ -68,7 +70,7 @@ def _voices(
     voices = {n.id for n in speaks.values()}
     for word in words:
         narrator = speaks[word.beat]
-        if narrator.id in named:
+        if narrator.id in named or is_placeholder(narrator.name):
             continue
         start = frames_from_seconds(word.start, fps)
         number = bisect_right(ends, start)

@@ -7,13 +7,16 @@ from collections.abc import Callable
 from chapto.document.bout import MomentKind
 from chapto.document.clearance_checks import open_points
 from chapto.document.covering import to_cover
+from chapto.document.edit_footage import lies_as_brought_in
+from chapto.document.footage import cameras_of
 from chapto.document.music_checks import music_open
 from chapto.document.photo_checks import photos_open
+from chapto.document.placeholders import placeholders
 from chapto.document.script import words_of
 from chapto.document.takes_by_beat import takes_by_beat
 from chapto.pacing.fitted import Lack, Shortfall
 from chapto.programme.programme import TieState
-from chapto.review.work import NextStep, Situation, Stage
+from chapto.review.work import ONE_CAMERA, ONE_CLOCK, RIGHTS, NextStep, Situation, Stage
 
 Check = Callable[[Situation], NextStep | None]
 
@@ -27,6 +30,33 @@ def no_footage(s: Situation) -> NextStep | None:
 def missing_footage(s: Situation) -> NextStep | None:
     """A file that is not where it was."""
     return NextStep(s.missing[0], Stage.FOOTAGE) if s.missing else None
+
+
+def one_recorder(s: Situation) -> NextStep | None:
+    """Files that a recorder cut from one another are of one camera."""
+    if not s.recorders:
+        return None
+    row = s.recorders[0]
+    names = f"“{s.b.camera(row[0]).name}” to “{s.b.camera(row[-1]).name}”"
+    said = f"{names} follow one another in name and time: press here to have them as one camera."
+    return NextStep(said, Stage.FOOTAGE, footage=row[0], item=ONE_CAMERA)
+
+
+def not_on_one_clock(s: Situation) -> NextStep | None:
+    """Several files that stand one after another as they came in."""
+    if s.clocked or s.b.exchanges or len(cameras_of(s.b.footage)) < 2 or not lies_as_brought_in(s.b.footage):
+        return None
+    said = f"{len(s.b.footage)} files stand one after another: press here to bring them onto one clock, by their sound."
+    return NextStep(said, Stage.FOOTAGE, item=ONE_CLOCK)
+
+
+def no_names(s: Situation) -> NextStep | None:
+    """A name that would be missing in the video."""
+    if not s.programme.frames:
+        return None
+    found = next(placeholders(s.b), None)
+    stage = Stage.LOG if found and "of the two" in found else Stage.FOOTAGE if found and "footage" in found else None
+    return NextStep(f"{_met(s)} {found}", stage or Stage.WRITE) if found else None
 
 
 def undecided_footage(s: Situation) -> NextStep | None:
@@ -125,7 +155,7 @@ def not_cleared(s: Situation) -> NextStep | None:
     used = {x.footage for x in s.programme.passages}
     for c in s.b.footage:
         if c.id in used and (points := open_points(s.b, c)):
-            return NextStep(f"{_met(s)} Before it is shown: {points[0]}", Stage.FOOTAGE, footage=c.id)
+            return NextStep(f"{_met(s)} Before it is shown: {points[0]}", Stage.FOOTAGE, footage=c.id, item=RIGHTS)
     for asked, sheet in ((photos_open(s.b), "Photos"), (music_open(s.b), "Music")):
         if asked:
             return NextStep(f"{_met(s)} Before it is shown: {asked[0]} Ctrl+P, {sheet}.", Stage.WRITE)
@@ -155,6 +185,8 @@ def ready(s: Situation) -> NextStep:
 CHECKS: tuple[Check, ...] = (
     no_footage,
     missing_footage,
+    one_recorder,
+    not_on_one_clock,
     undecided_footage,
     empty_log,
     empty_script,
@@ -167,6 +199,7 @@ CHECKS: tuple[Check, ...] = (
     uncovered,
     not_recorded,
     not_cleared,
+    no_names,
 )
 
 

@@ -25,12 +25,19 @@ class Stage(StrEnum):
 @dataclass(frozen=True)
 class Situation:
     """A breakdown and its programme; a sentence for each file that is `missing`, and how many stretches of footage
-    something was found in that wait for a decision (`undecided`)."""
+    something was found in that wait for a decision (`undecided`). `clocked` is whether the files' places were looked
+    for, `recorders` are rows of files (by id) that seem to be of one recorder each."""
 
     b: Breakdown
     programme: Programme
     missing: tuple[str, ...] = ()
     undecided: int = 0
+    clocked: bool = False
+    recorders: tuple[tuple[str, ...], ...] = ()
+
+
+ONE_CLOCK, ONE_CAMERA, RIGHTS = "one clock", "one camera", "rights"
+"""Steps that one press does, or leads right to: items of a step in the Footage stage."""
 
 
 @dataclass(frozen=True)

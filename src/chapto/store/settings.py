@@ -21,7 +21,8 @@ class Settings(msgspec.Struct, frozen=True, kw_only=True):
     of the one used last, and `gym_heard` whether the gym is in the headphones while recording. `listener` is the folder
     of a model that recognises speech, and `delays` are the seconds by which each microphone (by id) hears late.
     `folders` is where a file of each kind (a word) was chosen last. `letters` is the size of all letters of the window,
-    1 as shipped; `volume`, 0 to 1, is how loud it plays, unless it is `muted`."""
+    1 as shipped; `volume`, 0 to 1, is how loud it plays, unless it is `muted`.
+    `creator` is the name that stands beside one's own footage."""
 
     proxy_gigabytes: int = 20
     quiet: float = 0.35
@@ -32,6 +33,7 @@ class Settings(msgspec.Struct, frozen=True, kw_only=True):
     delays: dict[str, float] = msgspec.field(default_factory=dict)
     folders: dict[str, str] = msgspec.field(default_factory=dict)
     letters: float = 1.0
+    creator: str = ""
     volume: float = 1.0
     muted: bool = False
 

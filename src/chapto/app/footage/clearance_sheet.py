@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from chapto.app import layouts
@@ -88,14 +89,21 @@ class PersonRow(QWidget):
 
 
 class ClearanceSheet(QWidget):
-    """The clearance of one file."""
+    """The clearance of one file. `all_asked` when those of all files are wanted at once."""
+
+    all_asked = pyqtSignal()
 
     def __init__(self, studio: Studio) -> None:
         super().__init__()
         self._studio, self._file = studio, ""
         ground(self, "paper")
         column = layouts.column(self, spacing=5)
-        column.addWidget(label("May it be shown?", size="head"))
+        head = layouts.row(None, label("May it be shown?", size="head"))
+        head.addStretch(1)
+        head.addWidget(
+            button("All at once…", self.all_asked.emit, tip="The rights of all files and people", key="R", kind="quiet")
+        )
+        column.addLayout(head)
         self.open_text = label("", wrap=True)
         self.open_text.setStyleSheet(f"color: {TIES[TieState.BROKEN]};")
         column.addWidget(self.open_text)

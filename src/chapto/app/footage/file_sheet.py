@@ -6,7 +6,7 @@ from collections.abc import Callable
 from datetime import datetime
 from functools import partial
 
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QWidget
 
 from chapto.app import layouts
@@ -73,7 +73,9 @@ class FoundRow(QWidget):
 
 
 class FileSheet(QWidget):
-    """Follows the chosen file of the chart."""
+    """Follows the chosen file of the chart. `rights_asked` when those of all files are wanted."""
+
+    rights_asked = pyqtSignal()
 
     def __init__(
         self, studio: Studio, desk: FootageAnalysis, chart: CoverageChart, line_up: Callable[[], object]
@@ -117,6 +119,7 @@ class FileSheet(QWidget):
         self._shown: tuple[object, ...] = ()
         column.addSpacing(6)
         self.clearance = ClearanceSheet(studio)
+        self.clearance.all_asked.connect(self.rights_asked)
         column.addWidget(self.clearance)
         column.addStretch(1)
 

@@ -13,6 +13,7 @@ from chapto.app.footage.chart import CoverageChart
 from chapto.app.footage.chart_model import Stretch
 from chapto.app.footage.file_sheet import FileSheet
 from chapto.app.footage.line_up import LineUpView
+from chapto.app.footage.rights_sheet import RightsSheet
 from chapto.app.footage.settings_row import SettingsRow
 from chapto.app.footage_analysis import FootageAnalysis
 from chapto.app.jobs import Job
@@ -32,6 +33,7 @@ KEYS = (
     (",  .", "its start, its end is here"),
     ("Up  Down", "look through another file"),
     ("L", "line the file up by hand"),
+    ("R", "rights of all files and people at once"),
     ("+  −  *", "chart: closer, wider, whole"),
 )
 
@@ -71,6 +73,7 @@ class FootagePage(QWidget):
         self._whole.addWidget(layouts.split(Qt.Orientation.Horizontal, left, side, sizes=(806, 390), stretch=(1,)))
         layouts.column(self, self._whole)
         self.chart.file_chosen.connect(lambda _: self._follow())
+        self.sheet.rights_asked.connect(self.open_rights)
         self.line_up.done.connect(self.end_line_up)
         studio.changed.connect(self._follow)
         self._files.moved.connect(self._follow)
@@ -103,6 +106,10 @@ class FootagePage(QWidget):
         self._clock_job.ended.connect(self._clock_ended)
         self._follow()
 
+    def open_rights(self) -> None:
+        """The rights of all files and people at once, over the window."""
+        RightsSheet(self.window() or self, self._studio)
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Keys that the chart leaves to the stage."""
         assert event is not None
@@ -111,6 +118,8 @@ class FootagePage(QWidget):
             self.one_clock()
         elif key == "l":
             self.begin_line_up()
+        elif key == "r":
+            self.open_rights()
         else:
             super().keyPressEvent(event)
 

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from fractions import Fraction
-from functools import cached_property
+from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from chapto.app.choosing import LOG_ENDINGS, SCRIPT_ENDINGS, SOUND_ENDINGS, Choosing
 from chapto.app.playhead import View
 from chapto.app.stage import Keys, Snap, StageContext, StageView
-from chapto.review.work import NextStep, Stage
+from chapto.document.recorders import as_one_camera
+from chapto.review.work import ONE_CAMERA, ONE_CLOCK, RIGHTS, NextStep, Stage
 
 if TYPE_CHECKING:
     from chapto.app.footage.page import FootagePage
@@ -75,6 +76,13 @@ class FootageStage(StageView):
             self.bring_in()
         if step.footage:
             self.page.chart.choose_file(step.footage)
+        if step.item == ONE_CLOCK:
+            self.page.one_clock()
+        elif step.item == ONE_CAMERA:
+            row = next((r for r in self._context.facts.recorders() if step.footage in r), ())
+            self._context.studio.edit("one camera", partial(as_one_camera, files=row)) if row else None
+        elif step.item == RIGHTS and step.sentence:
+            self.page.open_rights()
 
     def welcome(self, files: list[Path]) -> str:
         """Whatever is of no other stage may be a video."""

@@ -23,6 +23,7 @@ from chapto.app.studio import Studio
 from chapto.app.widgets import Pressable, button, ground, label
 from chapto.clock.rates import frames_from_seconds
 from chapto.document.edit_breakdown import set_loudness, set_shown
+from chapto.document.placeholders import placeholders
 from chapto.errors import ChaptoError
 from chapto.programme.programme import Programme
 from chapto.publish.chapter_list import chapter_problems
@@ -266,8 +267,9 @@ class PublishPage(QWidget):
             )
         )
         self.chapters.setFixedHeight(self.chapters.row_height * min(max(len(p.chapters), 1), MOST_CHAPTERS) + 2)
-        self._problems.setText("\n".join(chapter_problems(p)))
-        self._problems.setVisible(bool(chapter_problems(p)))
+        problems = (*chapter_problems(p), *placeholders(self._studio.breakdown)) if p.frames else ()
+        self._problems.setText("\n".join(problems))
+        self._problems.setVisible(bool(problems))
         self._caption_head.setText(f"Captions, {len(p.captions)}")
         self.captions.show_lines(tuple(TimedLine(c.start, c.text) for c in p.captions))
 
