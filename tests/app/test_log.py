@@ -9,14 +9,17 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QColor
+from PyQt6.QtWidgets import QColorDialog
 from pytestqt.qtbot import QtBot
 
 from chapto.app.log.figures_page import Spot
+from chapto.app.log.row_menu import row_menu
 from chapto.app.log.strip_look import LOOK
 from chapto.app.log.trial import Trial
 from chapto.app.log.who import WhoSheet
 from chapto.document import edit_log, edit_script
-from chapto.document.bout import MomentKind
+from chapto.document.bout import MomentKind, Outcome
 from chapto.document.people import Side
 from chapto.review.work import Stage
 from chapto.store.settings import load_settings, settings_path
@@ -332,3 +335,59 @@ def test_a_finish_that_the_lexicon_does_not_know_is_asked_for_its_class_of_risk(
     assert studio.wait() and page.entries["x7"].risk.text() == "strangle"
     assert "not in the lexicon" not in demo.foot.sentence.text()
     assert "strangle" in {c.risk for c in studio.programme.cautions}
+
+
+def test_the_technique_named_last_is_one_key_away_and_who_was_on_top_began_it(demo: Window, qtbot: QtBot) -> None:
+    demo.go(Stage.LOG)
+    page, studio = demo.log_page, demo.studio
+    page.setFocus()
+    demo.player.show_mat(Fraction(60))
+    qtbot.keyClick(page, Qt.Key.Key_D)
+    for at in (61, 63):
+        demo.player.show_mat(Fraction(at))
+        qtbot.keyClick(page, Qt.Key.Key_E)
+    made = page.chosen
+    assert studio.breakdown.exchange(made).by is Side.SECOND
+    page.pen.recent = [studio.known.lexicon.technique_named("knee slide").id]  # type: ignore[union-attr]
+    qtbot.keyClick(page, Qt.Key.Key_Period)
+    assert studio.breakdown.exchange(made).technique == "knee slide"
+    qtbot.wait(30)
+    row = page.entries[made]
+    place = row.mapTo(page._area, row.rect().center())
+    assert page._area.rect().contains(place), "the list did not come along to what was logged"
+
+
+def test_rows_are_found_by_what_they_say(demo: Window, qtbot: QtBot) -> None:
+    demo.go(Stage.LOG)
+    page = demo.log_page
+    qtbot.keyClick(page, Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
+    assert page.finding.hasFocus()
+    qtbot.keyClicks(page.finding, "knee slide defended")
+    left = [i for i, row in page.entries.items() if not row.isHidden()]
+    assert len(left) == 1 and demo.studio.breakdown.exchange(left[0]).outcome is Outcome.STOPPED
+    qtbot.keyClick(page.finding, Qt.Key.Key_Return)
+    assert page.chosen == left[0]
+    qtbot.keyClick(page.finding, Qt.Key.Key_Escape)
+    assert not any(row.isHidden() for row in page.entries.values())
+
+
+def test_a_row_offers_at_the_pointer_what_keys_do(demo: Window, qtbot: QtBot) -> None:
+    demo.go(Stage.LOG)
+    x = demo.studio.breakdown.exchanges[1]
+    page = demo.log_page
+    menu = row_menu(page, demo.studio, page.pen, x)
+    over = next(a for a in menu.actions() if "over and over" in a.text())
+    over.trigger()
+    assert demo.player.loop == (x.start, x.end) and demo.player.playing
+    demo.player.pause()
+
+
+def test_a_kit_may_have_any_colour(demo: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    demo.go(Stage.LOG)
+    qtbot.keyClick(demo.log_page, Qt.Key.Key_M, Qt.KeyboardModifier.ShiftModifier)
+    sheet = demo.findChild(WhoSheet)
+    assert sheet is not None
+    monkeypatch.setattr(QColorDialog, "getColor", lambda *_: QColor("#123456"))
+    sheet._own[Side.FIRST].click()
+    assert demo.studio.breakdown.first.kit_colour == "#123456" and "#123456" in sheet._own[Side.FIRST].text()
+    sheet.close()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from fractions import Fraction
+from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
@@ -110,8 +111,8 @@ def test_every_control_of_every_stage_has_a_name_and_is_reached_by_tab(demo: Win
             assert id(w) in reached, f"{stage}: {type(w).__name__} “{w.accessibleName()}” is not reached"
 
 
-def test_undo_and_redo_go_through_every_stage(open_window: Opener, qtbot: QtBot) -> None:
-    window = open_window(Session.untitled(small()))
+def test_undo_and_redo_go_through_every_stage(open_window: Opener, tmp_path: Path, qtbot: QtBot) -> None:
+    window = open_window(Session.create(small(), tmp_path / "small.chapto"))
     for stage in window.stages:
         window.go(stage)
         before = window.studio.breakdown

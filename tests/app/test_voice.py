@@ -194,7 +194,8 @@ def test_a_recording_that_a_kill_cut_off_is_offered_at_the_next_opening(tmp_path
     page = voice_of(window)
     window.go(Stage.VOICE)
     until(lambda: page.booth.state is State.OFFERING and page.takes.is_settled)
-    assert page.current == LINE and "was cut off" in window.foot.sentence.text()
+    said = [m.text for m in window.foot.messages.said]
+    assert page.current == LINE and any("was cut off" in text for text in said)
     press(window, Qt.Key.Key_Return)
     (take,) = window.studio.breakdown.takes
     assert take.seconds > 3.5 and take.subject == LINE

@@ -345,7 +345,8 @@ def test_everything_fits_at_every_size(demo: Window, qtbot: QtBot, size: tuple[i
     demo.resize(*size)
     for stage in demo.stages:
         demo.go(stage)
-        qtbot.wait(80)
+        qtbot.waitUntil(demo.is_settled, timeout=20_000)
+        qtbot.wait(30)
         assert (demo.width(), demo.height()) == size
         assert cut_off(demo) + overlapping(demo) == [], stage
 

@@ -17,7 +17,7 @@ from chapto.demo.story import demo_breakdown
 from chapto.document.edit_marks import hide_between, put_anchor, set_key
 from chapto.document.mark_kinds import Sticks
 from chapto.errors import Cancelled
-from chapto.media import tracks
+from chapto.media import following
 from chapto.media.camera_path import follow_on_mat
 from chapto.media.following import Piece
 from chapto.media.reader import FrameReader
@@ -89,9 +89,9 @@ def test_a_track_goes_through_its_keys_and_only_moved_stretches_are_followed_aga
     line, waiting = tracks_of(b.anchors, footage, places, NEEDED, only_known=True)
     assert waiting == (b.anchors[0].id,) and not line["a1"].measured
     counted: list[int] = []
-    real = tracks.follow
+    real = following.follow
     monkeypatch.setattr(
-        tracks,
+        following,
         "follow",
         lambda pictures, pieces, **rest: (counted.append(len(pieces)), real(pictures, pieces, **rest))[1],
     )

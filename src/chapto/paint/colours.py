@@ -29,7 +29,10 @@ GLASS = "#C9D8CC"
 """The tube of a level."""
 AMBER, NEUTRAL = "#D08B1F", "#9A958A"
 WHITE = "#FFFFFF"
-KITS = (FIRST, SECOND, "#C8553D", "#6A8F3C", "#8E6BB0", "#D9D4C7", "#4A5A8C", "#2B2B2B")
+KITS = (
+    FIRST, SECOND, "#C8553D", "#6A8F3C", "#8E6BB0", "#D9D4C7", "#4A5A8C", "#2B2B2B",
+    "#F4F2EC", "#D33F49", "#E8C547", "#2F8F6B", "#7FB2E5", "#D98BA8", "#8B6B4A", "#8C9299",
+)  # fmt: skip
 """Kit colours that are offered."""
 
 PASSAGES: dict[Kind, str] = {

@@ -6,11 +6,13 @@ from fractions import Fraction
 from functools import partial
 
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QColor, QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QLineEdit, QMenu, QWidget
 
 from chapto.app import layouts
 from chapto.app.ask import ask
+from chapto.app.log.log_controller import LogController
+from chapto.app.log.row_menu import row_menu
 from chapto.app.menus import choice
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
@@ -66,9 +68,9 @@ class Entry(QWidget):
 
     chosen = pyqtSignal(str)
 
-    def __init__(self, studio: Studio, item: Logged) -> None:
+    def __init__(self, studio: Studio, pen: LogController, item: Logged) -> None:
         super().__init__()
-        self._studio, self.item = studio, item
+        self._studio, self._pen, self.item = studio, pen, item
         self.is_chosen = False
         ground(self, "paper")
         indent = 34 if isinstance(item, Moment) else 14
@@ -115,6 +117,23 @@ class Entry(QWidget):
             case Round():
                 self._time.setText(f"{clock_text(item.start)}–{clock_text(item.end)}")
                 self._words(item.name, "name of the round")
+
+    def told(self) -> str:
+        """Everything the row says, in words, for those who look for something."""
+        item = self.item
+        by = self._studio.breakdown.athlete(item.by, item.start).name if isinstance(item, Exchange) and item.by else ""
+        return " ".join((self._time.text(), self.words.text(), self._tag.text(), by))
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """What can be done with it."""
+        assert event is not None
+        self.chosen.emit(self.item.id)
+        menu = row_menu(self, self._studio, self._pen, self.item)
+        if menu.actions():
+            menu.addSeparator()
+        menu.addAction("Take it out  (Delete)", lambda: self.remove())
+        menu.exec(event.globalPos())
+        menu.deleteLater()
 
     def show_chosen(self, chosen: bool) -> None:
         """Whether this is the one being looked at."""

@@ -88,7 +88,9 @@ class LogController(QObject):
             return
         span = self._toggle("x")
         if span:
-            self._add("add an exchange", lambda b: edit_log.add_exchange(b, *span, by=self.top, outcome=outcome))
+            # Who was on top as it began most often began it; a press on the row says otherwise.
+            top = self._top_now(edit_positions.position_at(self._studio.breakdown, span[0]))
+            self._add("add an exchange", lambda b: edit_log.add_exchange(b, *span, by=top, outcome=outcome))
 
     def round(self) -> None:
         """Begin a round, or end the one begun."""
@@ -169,6 +171,20 @@ class LogController(QObject):
         else:
             self.edit("name the technique", lambda b: edit_log.change_exchange(b, x.id, technique=technique.en))
 
+    def same_technique(self) -> None:
+        """The technique that was named last, once more."""
+        last = self.lexicon.techniques.get(self.recent[0]) if self.recent else self._named_last()
+        if last is None:
+            self._studio.message.emit("No technique was named yet; / finds one.")
+        else:
+            self.technique(last)
+
+    def _named_last(self) -> Technique | None:
+        """That of the last exchange before the picture, if the lexicon knows it."""
+        x = self.chosen_exchange()
+        before = [e for e in self._studio.breakdown.exchanges if e.technique and (x is None or e.start < x.start)]
+        return self.lexicon.technique_named(before[-1].technique) if before else None
+
     def points(self, side: Side, points: int) -> None:
         """The referee gave points."""
         at = self.mat()
@@ -194,6 +210,11 @@ class LogController(QObject):
         if self._player.loop is not None:
             self.play_last()
             self._studio.message.emit("This exchange plays over and over; Shift+L ends that.")
+
+    @property
+    def is_looping(self) -> bool:
+        """Whether an exchange plays over and over."""
+        return self._player.loop is not None
 
     def chosen_exchange(self) -> Exchange | None:
         """The chosen exchange, or the last that began before the picture."""

@@ -19,13 +19,14 @@ from chapto.app.choosing import Choosing
 from chapto.app.log.compare import CompareView
 from chapto.app.log.entry import Entry
 from chapto.app.log.figures_page import FiguresPage
+from chapto.app.log.find_line import FindLine
 from chapto.app.log.log_controller import LogController, logged
 from chapto.app.log.pad import Pad
 from chapto.app.log.points_page import PointsPage
 from chapto.app.log.score_bar import ScoreBar
 from chapto.app.log.strip import BoutStrip
 from chapto.app.screen.player import Player
-from chapto.app.screen.transport import SPEEDS
+from chapto.app.screen.transport import next_speed
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground
 from chapto.document.bout import Moment, MomentKind, Outcome
@@ -38,7 +39,7 @@ from chapto.store.outputs import OutputGate
 KEYS = (
     ("E  R", "an exchange, a round begins here; again: ends"),
     ("0  −  =", "it landed, was defended, went partly"),
-    ("/", "find a technique or position (Ctrl+Return: keep the name)"),
+    ("/  .", "find a technique or position; the last technique again"),
     ("A  S  D", "the first, nobody, the second is on top"),
     ("Shift+A  D", "who began the chosen exchange"),
     ("Z X C F G T Y H N J", "position from here; with Shift: rename"),
@@ -50,7 +51,7 @@ KEYS = (
     ("K  O", "bout clock stops; overtime turn (Shift+O: finished)"),
     ("Q  W  Shift+M", "slower, faster; who is on the mat"),
     ("Ctrl+plus  minus  0", "mat clock: closer, wider, whole"),
-    ("Delete", "take out what is chosen"),
+    ("Delete  Ctrl+F", "take out what is chosen; find in the log"),
 )
 
 
@@ -87,6 +88,9 @@ class LogPage(QWidget):
         outer = layouts.column(self, spacing=0)
         outer.addWidget(above, 1)
         outer.addWidget(self.strip)
+        self._into_view = QTimer(self)
+        self._into_view.setSingleShot(True)
+        self._into_view.timeout.connect(self._show_row)
         self.entries: dict[str, Entry] = {}
         self._order: tuple[str, ...] = ()
         studio.changed.connect(self._follow)
@@ -96,6 +100,7 @@ class LogPage(QWidget):
             ("Ctrl+=", partial(self.strip.zoom, 1.4)),
             ("Ctrl+-", partial(self.strip.zoom, 1 / 1.4)),
             ("Ctrl+0", self.strip.show_all),
+            ("Ctrl+F", self.begin_find),
         ):
             shortcut = QShortcut(QKeySequence(keys), self, act)
             shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
@@ -225,6 +230,7 @@ class LogPage(QWidget):
             "i": self.pen.split,
             "u": self.pen.join,
             "/": self.pad.finder.begin,
+            ".": self.pen.same_technique,
         }
         if key in acts:
             acts[key]()
@@ -248,8 +254,7 @@ class LogPage(QWidget):
             self._studio.message.emit(f"Nothing was called: P, then A or D, then a digit, or {CALLS_SAID}.")
 
     def _speed(self, by: int) -> None:
-        here = SPEEDS.index(self._player.head.speed) if self._player.head.speed in SPEEDS else 2
-        self._player.set_speed(SPEEDS[min(max(here + by, 0), len(SPEEDS) - 1)])
+        self._player.set_speed(next_speed(self._player.head.speed, by))
 
     def _paper(self) -> QWidget:
         side = ground(QWidget(), "paper")
@@ -268,6 +273,9 @@ class LogPage(QWidget):
             self._tabs.append(made)
             tabs.addWidget(made)
         tabs.addStretch(1)
+        self.finding = FindLine(lambda: {i: self.entries[i] for i in self._order if i in self.entries})
+        self.finding.went.connect(self.choose)
+        tabs.addWidget(self.finding)
         tabs.addWidget(button("Import…", self.take_in, tip="Import a log from a spreadsheet (CSV)", kind="quiet"))
         tabs.addWidget(button("Export…", self.hand_out, tip="Export the log as CSV or WebVTT", kind="quiet"))
         column.addLayout(tabs)
@@ -291,9 +299,19 @@ class LogPage(QWidget):
         self.pen.chosen = self.strip.chosen = item
         for row_id, row in self.entries.items():
             row.show_chosen(row_id == item)
-        if item in self.entries:
-            self._area.ensureWidgetVisible(self.entries[item], 0, 50)
+        # A row that was just added has its place only once it is laid out.
+        self._into_view.start()
         self.strip.refresh()
+
+    def _show_row(self) -> None:
+        row = self.entries.get(self.pen.chosen)
+        if row is not None:
+            self._area.ensureWidgetVisible(row, 0, 50)
+
+    def begin_find(self) -> None:
+        """Type what is looked for in the log."""
+        self.show_sheet(0)
+        self.finding.begin()
 
     def _follow(self) -> None:
         items = logged(self._studio.breakdown)
@@ -306,7 +324,7 @@ class LogPage(QWidget):
             for item in items:
                 row = old.pop(item.id, None)
                 if row is None:
-                    row = Entry(self._studio, item)
+                    row = Entry(self._studio, self.pen, item)
                     row.chosen.connect(self.choose)
                 self.entries[item.id] = row
                 self._rows.addWidget(row)
@@ -316,3 +334,5 @@ class LogPage(QWidget):
             self._rows.addStretch(1)
         for item in items:
             self.entries[item.id].show_item(item)
+        if self.finding.text():
+            self.finding.show_found()

@@ -5,7 +5,8 @@ from __future__ import annotations
 from functools import partial
 
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtWidgets import QFrame, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtGui import QColor
+from PyQt6.QtWidgets import QColorDialog, QFrame, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from chapto.app import layouts
 from chapto.app.studio import Studio
@@ -15,7 +16,8 @@ from chapto.document.bout import Round
 from chapto.document.people import Side
 from chapto.paint.colours import INK, KITS, PAPER_LINE
 
-"""Kit colours offered: marigold, lagoon, brick, moss, plum, chalk, navy, black."""
+IN_ROW = 8
+"""Kit colours offered in a row."""
 
 
 class WhoSheet(QFrame):
@@ -32,6 +34,7 @@ class WhoSheet(QFrame):
         self.names: dict[Side, QLineEdit] = {}
         self.kits: dict[Side, QLineEdit] = {}
         self._swatches: dict[tuple[Side, str], QPushButton] = {}
+        self._own: dict[Side, QPushButton] = {}
         for side in Side:
             columns.addLayout(self._column(side))
         outer.addLayout(columns)
@@ -59,14 +62,18 @@ class WhoSheet(QFrame):
         name.editingFinished.connect(lambda: self._change(side, name=name.text().strip()))
         kit.editingFinished.connect(lambda: self._change(side, kit=kit.text().strip()))
         self.names[side], self.kits[side] = name, kit
-        row = layouts.row(spacing=4)
-        for colour in KITS:
-            made = button("", partial(self._paint, side, colour), tip="Colour of the kit")
-            made.setFixedSize(22, 22)
-            self._swatches[side, colour] = made
-            row.addWidget(made)
-        row.addStretch(1)
-        column.addLayout(row)
+        for first in range(0, len(KITS), IN_ROW):
+            row = layouts.row(spacing=4)
+            for colour in KITS[first : first + IN_ROW]:
+                made = button("", partial(self._paint, side, colour), tip=f"Colour of the kit {colour}")
+                made.setFixedSize(22, 22)
+                self._swatches[side, colour] = made
+                row.addWidget(made)
+            row.addStretch(1)
+            column.addLayout(row)
+        own = button("Another colour…", partial(self._own_colour, side), tip="Any colour for the kit", kind="quiet")
+        self._own[side] = own
+        column.addWidget(own, 0, Qt.AlignmentFlag.AlignLeft)
         return column
 
     def open_at(self, place: QPoint) -> None:
@@ -76,6 +83,13 @@ class WhoSheet(QFrame):
         self.show()
         self.names[Side.FIRST].setFocus()
         self.names[Side.FIRST].selectAll()
+
+    def _own_colour(self, side: Side) -> None:
+        """Any colour there is."""
+        now = QColor(self._studio.breakdown.athlete(side, self._round.start if self._round else None).kit_colour)
+        chosen = QColorDialog.getColor(now, self.parentWidget(), "Colour of the kit")
+        if chosen.isValid():
+            self._paint(side, chosen.name().upper())
 
     def _paint(self, side: Side, colour: str) -> None:
         self._change(side, kit_colour=colour)
@@ -102,3 +116,5 @@ class WhoSheet(QFrame):
                 wide = 3 if edge == INK else 1
                 look = f"background: {colour}; border: {wide}px solid {edge}; border-radius: 4px; padding: 0;"
                 self._swatches[side, colour].setStyleSheet(look)
+            known = who.kit_colour.upper() in {colour.upper() for colour in KITS}
+            self._own[side].setText("Another colour…" if known else f"Another colour… ({who.kit_colour.upper()})")

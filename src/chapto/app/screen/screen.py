@@ -58,7 +58,7 @@ class Screen(QWidget):
         player.moved.connect(self.look)
         player.playing_changed.connect(self.update)
         feed.arrived.connect(self._arrived)
-        feed.lost.connect(lambda _: self.update())
+        feed.lost.connect(self._lost)
         studio.compiled.connect(self._recompiled)
         self._files.ready.connect(self.look)
 
@@ -276,6 +276,9 @@ class Screen(QWidget):
             self.update()
         elif second is not None and second.key == key:
             self.update()
+
+    def _lost(self, key: object) -> None:
+        self.update()
 
     def _recompiled(self) -> None:
         self._overlay = None
