@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtGui import QMouseEvent
-from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
+from PyQt6.QtGui import QMouseEvent, QResizeEvent
+from PyQt6.QtWidgets import QLabel, QPushButton, QSizePolicy, QWidget
 
 from chapto.app.theme import icon
 from chapto.paint.colours import INK, ON_DARK
@@ -66,3 +66,30 @@ class Pressable(QLabel):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """Do what the sentence says."""
         self._act()
+
+
+class Elided(QLabel):
+    """Soft words that give way: cut with an ellipsis where there is no room, whole in the tooltip."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setProperty("soft", "true")
+        self.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self._whole = ""
+
+    def say(self, text: str) -> None:
+        """Show these words as far as there is room."""
+        self._whole = text
+        self._fit()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """More or less of them."""
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        shown = self.fontMetrics().elidedText(self._whole, Qt.TextElideMode.ElideRight, self.width())
+        self.setText(shown)
+        self.setToolTip(self._whole if shown != self._whole else "")

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
+    QContextMenuEvent,
     QFocusEvent,
     QKeyEvent,
     QKeySequence,
@@ -75,6 +76,7 @@ class BeatEditor(QPlainTextEdit):
     joined_back = pyqtSignal()
     left = pyqtSignal(int)
     pasted = pyqtSignal(str)
+    menu_asked = pyqtSignal(QPoint)
 
     def __init__(self, text: str, parent: QWidget | None = None) -> None:
         super().__init__(text, parent)
@@ -183,6 +185,13 @@ class BeatEditor(QPlainTextEdit):
             self.pasted.emit(text)
             return
         self.insertPlainText(" ".join(text.split()))
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """A menu for the word under the pointer, which gets the caret unless something is chosen."""
+        assert event is not None
+        if not self.textCursor().hasSelection():
+            self.setTextCursor(self.cursorForPosition(event.pos()))
+        self.menu_asked.emit(event.globalPos())
 
     def focusInEvent(self, event: QFocusEvent | None) -> None:
         """Say which beat is being written."""

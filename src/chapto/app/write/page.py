@@ -7,9 +7,9 @@ from fractions import Fraction
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QStackedWidget, QWidget
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QKeySequence, QShortcut, QTextCursor
+from PyQt6.QtWidgets import QMenu, QStackedWidget, QWidget
 
 from chapto.app import layouts
 from chapto.app.lacing.keys import KEYS as LACING_KEYS
@@ -21,6 +21,7 @@ from chapto.app.widgets import ground
 from chapto.app.write.bar import WriteBar
 from chapto.app.write.best_ways import BestWays
 from chapto.app.write.drafting import Drafting
+from chapto.app.write.find_bar import FindBar
 from chapto.app.write.forms_page import DRAFT_KEY
 from chapto.app.write.from_elsewhere import FromElsewhere
 from chapto.app.write.incoming_sheet import IncomingSheet
@@ -34,6 +35,8 @@ from chapto.app.write.viewer_context import ViewerContext
 from chapto.app.write.voices_row import VoicesRow
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_pacing, edit_script
+from chapto.document.find_words import Found
+from chapto.document.script import BeatKind
 from chapto.pacing.offers import Peak
 from chapto.publish.scripts.incoming import Incoming
 
@@ -47,7 +50,8 @@ KEYS = (
     ("Ctrl+E", "what the picture does under the beat"),
     ("Ctrl+M  Ctrl+D", "what the section is; skip from here, to here"),
     ("Alt+Up  Alt+Down", "move the beat; with Shift, the section"),
-    ("Alt+N", "another narrator says the beat"),
+    ("Alt+N  Alt+K  Alt+F", "another narrator, another kind; fold the section"),
+    ("Ctrl+F  Ctrl+H", "find and replace in the script"),
     ("Alt+1 … Alt+3", "go a way out of what does not fit"),
     ("Alt+0", "something to look at in every dull still"),
     ("Ctrl+L  Ctrl+P", "length of the video, what is on the picture"),
@@ -80,6 +84,8 @@ class WritePage(QWidget):
         lines.addWidget(self.voices)
         self.stamps = StampsRow(studio)
         lines.addWidget(self.stamps)
+        self.finding = FindBar(studio, self._show_found)
+        lines.addWidget(self.finding)
         self.stamps.follow()
         lines.addWidget(self.script, 1)
         self.style_sheet = StyleSheet(studio)
@@ -113,6 +119,8 @@ class WritePage(QWidget):
         column.addWidget(self.lacing, 1)
         layouts.column(self, layouts.split(Qt.Orientation.Vertical, above, below, sizes=(410, 290)))
         self.script.chosen.connect(self.lacing.choose)
+        self.script.chosen.connect(self._bring_picture)
+        self.script.menu_asked.connect(self._word_menu)
         self.script.caret_moved.connect(self.lacing.choose_word)
         self.lacing.word_chosen.connect(self.script.choose)
         for keys, act in (
@@ -135,6 +143,10 @@ class WritePage(QWidget):
             ("Alt+Shift+Up", partial(self.script.move_section, -1)),
             ("Alt+Shift+Down", partial(self.script.move_section, 1)),
             ("Alt+N", self.script.next_narrator),
+            ("Alt+K", self.next_kind),
+            ("Alt+F", partial(self.script.fold, "")),
+            ("Ctrl+F", self.finding.begin),
+            ("Ctrl+H", self.finding.begin),
             ("Alt+0", self.best_ways.take),
             ("Alt+1", partial(self.script.take_way, 0)),
             ("Alt+2", partial(self.script.take_way, 1)),
@@ -197,6 +209,58 @@ class WritePage(QWidget):
         mat = self._player.head.seen_mat(self._studio.programme)
         self._studio.edit("tie the word", lambda b: edit_script.tie_at(b, beat, word, mat))
 
+    def next_kind(self) -> None:
+        """The beat that is written is for something else."""
+        beat = self.script.current
+        if beat in self.script.cards:
+            kinds, now = list(BeatKind), self._studio.breakdown.find_beat(beat)[1].kind
+            kind = kinds[(kinds.index(now) + 1) % len(kinds)]
+            change = partial(edit_script.change_beat_kind, beat_id=beat, kind=kind)
+            self._studio.edit("change the kind", change)
+
+    def _bring_picture(self, beat: str) -> None:
+        """The picture of the section that is written, if another one is looked at."""
+        section, head, p = self.script.current_section(), self._player.head, self._studio.programme
+        placed = next((s for s in p.sections if s.section == section), None)
+        if placed is None or self._player.playing or placed.end <= placed.start:
+            return
+        x = next((s.exchange for s in self._studio.breakdown.script if s.id == section), "")
+        if head.view is View.MAT and x:
+            exchange = self._studio.breakdown.exchange(x)
+            if not exchange.start <= head.mat < exchange.end:
+                self._player.show_mat(exchange.start)
+        elif head.view is View.WATCH and not placed.start <= head.frame < placed.end:
+            first = next((w.start for w in p.words if w.beat == beat), None)
+            self._player.show_frame(placed.start if first is None else int(first * p.fps))
+
+    def _word_menu(self, at: QPoint) -> None:
+        """What can be done with the word at the caret."""
+        editor, menu = self.script.cards[self.script.current].editor, QMenu(self)
+        for text, act in (
+            ("Tie it to the picture  (Ctrl+T)", self.tie),
+            ("Untie it  (Ctrl+Shift+T)", self.untie),
+            ("Go to its picture  (Ctrl+Return)", self.go_to_word),
+            ("Play from here  (Ctrl+Shift+Return)", self.play_from_word),
+            ("What the picture does…  (Ctrl+E)", self.script.open_treatments),
+        ):
+            menu.addAction(text, partial(_call, act))
+        menu.addSeparator()
+        menu.addAction("Cut", editor.cut)
+        menu.addAction("Copy", editor.copy)
+        menu.addAction("Paste", editor.paste)
+        menu.exec(at)
+        menu.deleteLater()
+
+    def _show_found(self, found: Found) -> None:
+        """A place that was looked for, chosen in its beat."""
+        self.script.choose(found.beat)
+        card = self.script.cards.get(found.beat)
+        if card is not None:
+            caret = card.editor.textCursor()
+            caret.setPosition(found.start)
+            caret.setPosition(found.end, QTextCursor.MoveMode.KeepAnchor)
+            card.editor.setTextCursor(caret)
+
     def skip_here(self) -> None:
         """The picture that is seen is left out of the section being written: once from here, again to here."""
         section, at = self.script.current_section(), self.sight.looked_at()
@@ -232,3 +296,7 @@ class WritePage(QWidget):
         self.go_to_word()
         if self._player.head.view is View.WATCH:
             self._player.play()
+
+
+def _call(act: Callable[[], object], *_: object) -> None:
+    act()

@@ -3,13 +3,17 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QTextCursor
 from PyQt6.QtWidgets import QScrollArea, QWidget
 
+from chapto.app import layouts
 from chapto.app.studio import Studio
 from chapto.app.widgets import ground
 from chapto.app.write.card import BeatCard
 from chapto.app.write.card_column import CardColumn
 from chapto.app.write.drafting import Drafting
+from chapto.app.write.first_words import FirstWords
+from chapto.app.write.folds import Folds
 from chapto.app.write.forms_page import FormsPage
 from chapto.app.write.from_elsewhere import FromElsewhere
 from chapto.app.write.names_checked import NamesChecked
@@ -33,6 +37,7 @@ class Script(QScrollArea):
 
     chosen = pyqtSignal(str)
     caret_moved = pyqtSignal(str, int)
+    menu_asked = pyqtSignal(QPoint)
 
     def __init__(self, studio: Studio, sight: ViewerContext, elsewhere: FromElsewhere, drafting: Drafting) -> None:
         super().__init__()
@@ -56,7 +61,7 @@ class Script(QScrollArea):
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.timeout.connect(self._reveal)
-        self._column = CardColumn(self._page, lambda s: SectionHead(studio, s, drafting), self._card)
+        self._column = CardColumn(self._page, lambda s: SectionHead(studio, s, drafting, self.fold), self._card)
         self._column.grown.connect(self._follow)
         self._column.grown.connect(self._programme)
         self._around: tuple[object, ...] = (None,) * 4
@@ -64,6 +69,8 @@ class Script(QScrollArea):
         self._compiled: dict[str, tuple[object, ...]] = {}
         self._shape: tuple[bool, tuple[tuple[str, tuple[str, ...]], ...]] | None = None
         self.current = ""
+        self.first: FirstWords | None = None
+        self._folds = Folds()
         studio.changed.connect(self._follow)
         studio.compiled.connect(self._programme)
         self._follow()
@@ -80,6 +87,8 @@ class Script(QScrollArea):
         card = self.cards.get(beat)
         if card is None:
             return
+        if (section := self._studio.breakdown.find_beat(beat)[0].id) in self._folds:
+            self.fold(section)
         card.editor.setFocus()
         if word is not None:
             card.editor.put_caret(word)
@@ -108,8 +117,14 @@ class Script(QScrollArea):
 
     def _choose(self, beat: str) -> None:
         self.current = beat
+        chosen, bar = self.cards.get(beat), self.verticalScrollBar()
+        before = chosen.y() if chosen is not None else 0
         for card_id, card in self.cards.items():
             card.show_chosen(card_id == beat)
+        if chosen is not None and bar is not None and self.isVisible():
+            # Another card above may have become lower: what was pressed stays under the pointer.
+            self._column.settle(chosen)
+            bar.setValue(bar.value() + chosen.y() - before)
         self.chosen.emit(beat)
         self._look_for_ways()
 
@@ -131,6 +146,7 @@ class Script(QScrollArea):
                 if shown.get(section.id) is not section:
                     self._show_section(b, section)
                 self._shown[section.id] = section
+        self._show_folds()
 
     def _show_section(self, b: Breakdown, section: Section) -> None:
         self._column.heads[section.id].show_section(b, section)
@@ -155,7 +171,8 @@ class Script(QScrollArea):
     def _rebuild(self, b: Breakdown) -> None:
         written = any(beat.text.strip() for _, beat in b.beats())
         forms = () if written else (FormsPage(self._studio, self._drafting),)
-        self._column.rebuild(b.script, (*forms, self._foot()), self.current)
+        first = () if written or any(s.beats for s in b.script) else (self._first_words(),)
+        self._column.rebuild(b.script, (*first, *forms, self._foot()), self.current)
         self._programme()
         if self.current in self.cards:
             self._choose(self.current)
@@ -176,7 +193,36 @@ class Script(QScrollArea):
         editor.joined_back.connect(lambda: self._join(beat_id))
         editor.pasted.connect(lambda text: self._elsewhere.paste(text, beat_id))
         editor.left.connect(lambda by: self._neighbour(beat_id, by))
+        editor.menu_asked.connect(self.menu_asked)
         return card
+
+    def _first_words(self) -> QWidget:
+        """An empty sheet, with the caret in it once the stage is shown."""
+        self.first = FirstWords(self._studio, self._sight, self._elsewhere)
+        self.first.begun.connect(self._go_on_writing)
+        holder = ground(QWidget(), "paper")
+        layouts.column(holder, self.first, margins=(16, 18, 16, 6))
+        return holder
+
+    def _go_on_writing(self, beat: str) -> None:
+        self.choose(beat)
+        card = self.cards.get(beat)
+        if card is not None:
+            card.editor.moveCursor(QTextCursor.MoveOperation.End)
+
+    def begin(self) -> None:
+        """Where nothing is written, the caret stands on the empty sheet."""
+        if self.first is not None and not self.cards:
+            self.first.setFocus()
+
+    def fold(self, section: str) -> None:
+        """Show only the head of a section, or its beats again; the one that is written where none is named."""
+        if section := section or self.current_section():
+            self._folds.turn(section)
+            self._show_folds()
+
+    def _show_folds(self) -> None:
+        self._folds.show(self._studio.breakdown.script, self._column.heads, self.cards)
 
     def _foot(self) -> QWidget:
         foot = ScriptFoot(self._studio, self._drafting)

@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
+from PyQt6.QtCore import QTimer
 
 from chapto.app.choosing import SCRIPT_ENDINGS
 from chapto.app.let_run import let_run
@@ -45,6 +46,10 @@ class WriteStage(StageView):
         from chapto.app.write.page import KEYS
 
         return KEYS
+
+    def enter(self) -> None:
+        """On an empty sheet the caret waits."""
+        QTimer.singleShot(0, self.page.script.begin)
 
     def take(self, step: NextStep) -> None:
         """The word that is spoken of is at the caret."""
