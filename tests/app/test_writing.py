@@ -17,14 +17,16 @@ from scipy.signal import fftconvolve
 from chapto.app.playhead import View
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
+from chapto.app.write.page import WritePage
 from chapto.demo.story import demo_breakdown
-from chapto.document import edit_script
+from chapto.document import edit_log, edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Part
 from chapto.media.readings import Readings
 from chapto.media.stretch import stretched
 from chapto.programme.programme import TieState
-from chapto.review.work import Stage
+from chapto.review.next_step import next_step
+from chapto.review.work import SPREAD, Situation, Stage
 from chapto.store.own_styles import drop_own, own_styles
 from chapto.store.session import Session
 from chapto.voice.guide import RATE, GuideVoice
@@ -275,3 +277,102 @@ def test_a_stretch_is_skipped_by_keys_from_here_to_there(demo: Window, qtbot: Qt
         demo.player.show_mat(F(mat))
         qtbot.keyClick(script.cards["b6"].editor, Qt.Key.Key_D, CTRL)
     assert next(s for s in demo.studio.breakdown.script if s.id == "s3").skips == ((F(39), F(81, 2)),)
+
+
+def test_on_an_empty_sheet_the_caret_waits_and_the_first_letter_begins(
+    empty: tuple[Window, WritePage], qtbot: QtBot
+) -> None:
+    window, page = empty
+    window.go(Stage.LOG)
+    window.go(Stage.WRITE)
+    qtbot.waitUntil(lambda: page.script.first is not None and page.script.first.hasFocus(), timeout=3000)
+    for letter in "Watch":
+        focus = window.focusWidget()
+        assert focus is not None
+        qtbot.keyClicks(focus, letter)
+    b = window.studio.breakdown
+    assert [beat.text for _, beat in b.beats()] == ["Watch"] and b.script[0].exchange
+    window.studio.undo()
+    window.studio.undo()
+    assert not window.studio.breakdown.script
+
+
+def test_words_are_found_and_replaced_in_one_step(demo: Window, qtbot: QtBot) -> None:
+    demo.go(Stage.WRITE)
+    page, before = demo.write_page, demo.studio.breakdown
+    qtbot.keyClick(page.script, Qt.Key.Key_H, Qt.KeyboardModifier.ControlModifier)
+    bar = page.finding
+    assert bar.isVisible() and bar.wanted.hasFocus()
+    qtbot.keyClicks(bar.wanted, "knee")
+    count = sum(beat.text.casefold().count("knee") for _, beat in before.beats())
+    assert bar._count.text() == str(count) and count > 2
+    qtbot.keyClick(bar.wanted, Qt.Key.Key_Return)
+    card = page.script.cards[page.script.current]
+    assert card.editor.textCursor().selectedText().casefold() == "knee" and bar.wanted.hasFocus()
+    qtbot.keyClicks(bar.by, "shin")
+    bar.replace_all()
+    assert not any("knee" in beat.text.casefold() for _, beat in demo.studio.breakdown.beats())
+    assert f"replaced {count} times" in demo.foot.sentence.text()
+    demo.studio.undo()
+    assert demo.studio.breakdown == before
+
+
+def test_a_section_folds_and_opens_again_for_what_is_chosen(demo: Window, qtbot: QtBot) -> None:
+    demo.go(Stage.WRITE)
+    page = demo.write_page
+    qtbot.waitUntil(demo.is_settled, timeout=20_000)
+    section = next(s for s in demo.studio.breakdown.script if len(s.beats) > 1)
+    page.script.choose(section.beats[0].id)
+    qtbot.keyClick(page.script, Qt.Key.Key_F, Qt.KeyboardModifier.AltModifier)
+    assert not any(page.script.cards[beat.id].isVisible() for beat in section.beats)
+    page.script.choose(section.beats[1].id)
+    assert all(page.script.cards[beat.id].isVisible() for beat in section.beats)
+
+
+def test_what_is_pressed_stays_under_the_pointer_and_brings_its_picture(demo: Window, qtbot: QtBot) -> None:
+    demo.go(Stage.WRITE)
+    page, player = demo.write_page, demo.player
+    qtbot.waitUntil(demo.is_settled, timeout=20_000)
+    first, other = "b8", "b11"
+    page.script.choose(first, 6)
+    qtbot.wait(50)
+    page.script.ensureWidgetVisible(page.script.cards[other], 0, 60)
+    card = page.script.cards[other]
+    before = card.mapTo(page.script, QPoint(0, 0)).y()
+    qtbot.mouseClick(card.editor.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(20, 8))
+    assert page.script.current == other and abs(card.mapTo(page.script, QPoint(0, 0)).y() - before) <= 1
+    section = page.script.current_section()
+    placed = next(s for s in demo.studio.programme.sections if s.section == section)
+    assert placed.start <= player.head.frame < placed.end
+
+
+def test_long_names_never_push_the_menu_of_a_section_away(demo: Window, qtbot: QtBot) -> None:
+    demo.go(Stage.WRITE)
+    long = "reverse de la riva to a very long name of a sweep that nobody ever says aloud in one breath"
+    x = next(s.exchange for s in demo.studio.breakdown.script if s.exchange)
+    demo.studio.edit("name", lambda b: edit_log.change_exchange(b, x, technique=long))
+    demo.resize(1100, 700)
+    qtbot.waitUntil(demo.is_settled, timeout=20_000)
+    qtbot.wait(50)
+    heads = demo.write_page.script._column.heads.values()
+    width = demo.write_page.script.viewport().width()
+    assert all(head.width() <= width for head in heads)
+    assert any(long in head._about.toolTip() for head in heads)
+
+
+def test_a_long_script_without_exchanges_is_spread_with_one_press(
+    empty: tuple[Window, WritePage], qtbot: QtBot
+) -> None:
+    window, page = empty
+    text = "\n\n".join(f"Sentence number {i} tells what the two of them are doing on the mat now." for i in range(40))
+    page.elsewhere.paste(text, "")
+    window.studio.edit("no pictures", lambda b: replace(b, script=tuple(replace(s, exchange="") for s in b.script)))
+    window.studio.wait()
+    assert "have no picture" in window.foot.sentence.text() or window.foot.messages.now is not None
+    step = next_step(Situation(window.studio.breakdown, window.studio.programme))
+    assert step.item == SPREAD
+    window._take_step(step)
+    b = window.studio.breakdown
+    assert sum(bool(s.exchange) for s in b.script) > 5 and sum(len(s.beats) for s in b.script) == 40
+    window.studio.undo()
+    assert not any(s.exchange for s in window.studio.breakdown.script)

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from chapto.clock.timecode import clock_text
+from chapto.document.begin_script import without_picture
 from chapto.document.bout import MomentKind
 from chapto.document.clearance_checks import open_points
 from chapto.document.covering import to_cover
@@ -16,7 +18,7 @@ from chapto.document.script import words_of
 from chapto.document.takes_by_beat import takes_by_beat
 from chapto.pacing.fitted import Lack, Shortfall
 from chapto.programme.programme import TieState
-from chapto.review.work import ONE_CAMERA, ONE_CLOCK, RIGHTS, NextStep, Situation, Stage
+from chapto.review.work import ONE_CAMERA, ONE_CLOCK, RIGHTS, SPREAD, NextStep, Situation, Stage
 
 Check = Callable[[Situation], NextStep | None]
 
@@ -81,6 +83,23 @@ def empty_script(s: Situation) -> NextStep | None:
     return NextStep("Write what happened in the first exchange.", Stage.WRITE)
 
 
+def no_picture(s: Situation) -> NextStep | None:
+    """Words that nobody sees anything under, although exchanges are logged that nobody talks about."""
+    bare = {section.id for section in without_picture(s.b)}
+    told = {section.exchange for section in s.b.script}
+    free = sum(x.id not in told for x in s.b.exchanges)
+    if not bare or not free or not s.programme.frames:
+        return None
+    seconds = sum(p.end - p.start for p in s.programme.sections if p.section in bare) / s.programme.fps
+    if seconds < LONG_CARD:
+        return None
+    whole, part = clock_text(s.programme.seconds), clock_text(seconds)
+    said = f"{part} of {whole} have no picture: press here to spread the words over the exchanges, in order."
+    return NextStep(said, Stage.WRITE, item=SPREAD)
+
+
+LONG_CARD = 20
+"""Seconds of words over a card from which something to look at is missed."""
 DULL = (Lack.SILENT, Lack.LENGTH, Lack.STILL, Lack.SOFT)
 """What can wait until words and picture meet."""
 
@@ -190,6 +209,7 @@ CHECKS: tuple[Check, ...] = (
     undecided_footage,
     empty_log,
     empty_script,
+    no_picture,
     shortfall,
     broken_tie,
     no_tie,

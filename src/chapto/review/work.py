@@ -36,8 +36,8 @@ class Situation:
     recorders: tuple[tuple[str, ...], ...] = ()
 
 
-ONE_CLOCK, ONE_CAMERA, RIGHTS = "one clock", "one camera", "rights"
-"""Steps that one press does, or leads right to: items of a step in the Footage stage."""
+ONE_CLOCK, ONE_CAMERA, RIGHTS, SPREAD = "one clock", "one camera", "rights", "spread"
+"""Steps that one press does, or leads right to: items of a step in the stage it names."""
 
 
 @dataclass(frozen=True)

@@ -38,7 +38,7 @@ from chapto.programme.programme import PlacedTie, TieState
 SMALL = f"padding: 1px 4px; color: {INK_SOFT}; font-size: 13px; font-weight: 400;"
 
 
-TREATMENT_LETTERS, TREATMENT_TIP = 46, "What the picture does under this beat"
+TREATMENT_LETTERS, TREATMENT_TIP = 30, "What the picture does under this beat"
 DRAGGED = 6
 """Pixels a press beside the words has to move before it drags the beat."""
 
@@ -130,7 +130,7 @@ class BeatCard(QWidget):
         self.editor.setPlaceholderText(asked(beat.kind) or "Say what happened, or why it worked.")
         self._kind.setText(trade_word(beat.kind))
         self._treatment.setText(shorten(short_text(beat), TREATMENT_LETTERS, placeholder=" …"))
-        self._treatment.setToolTip(beat_text(beat) if beat.turns else TREATMENT_TIP)
+        self._treatment.setToolTip(f"{TREATMENT_TIP}: {beat_text(beat)}  (Ctrl+E)")
         self.editor.show_turns(frozenset(t.word for t in beat.turns))
         several = len(b.narrators) > 1
         self._narrator.setText(b.narrator(beat).name)

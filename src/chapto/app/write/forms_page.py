@@ -40,7 +40,7 @@ class FormsPage(QWidget):
             column.addLayout(row)
             column.addSpacing(14)
         column.addWidget(label("What will it be?", size="title"))
-        about = "Write here what you will say, or paste it. A form lays out chapters and beats for what is logged."
+        about = "A form lays out chapters and beats for what is logged; you fill them."
         column.addWidget(label(about, soft=True, wrap=True))
         column.addSpacing(8)
         for name, form in forms().items():

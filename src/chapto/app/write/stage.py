@@ -13,8 +13,9 @@ from chapto.app.choosing import SCRIPT_ENDINGS
 from chapto.app.let_run import let_run
 from chapto.app.stage import Keys, Snap, StageContext, StageView
 from chapto.clock.timecode import clock_text
+from chapto.document.begin_script import spread_over_exchanges
 from chapto.document.breakdown import Breakdown
-from chapto.review.work import NextStep, Stage
+from chapto.review.work import SPREAD, NextStep, Stage
 
 if TYPE_CHECKING:
     from chapto.app.write.page import WritePage
@@ -52,7 +53,9 @@ class WriteStage(StageView):
         QTimer.singleShot(0, self.page.script.begin)
 
     def take(self, step: NextStep) -> None:
-        """The word that is spoken of is at the caret."""
+        """The word that is spoken of is at the caret; what one press does is done."""
+        if step.item == SPREAD:
+            self._context.studio.edit("spread the words over the exchanges", spread_over_exchanges)
         if step.beat:
             self.page.script.choose(step.beat, step.word)
             self.page.go_to_word()

@@ -260,6 +260,6 @@ def _plain_text(treatment: Treatment | None) -> str:
         case TextCard():
             return "card"
         case None:
-            return "picture follows the words"
+            return "follows the words"
         case _:
             assert_never(treatment)

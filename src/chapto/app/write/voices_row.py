@@ -31,6 +31,7 @@ class VoicesRow(QWidget):
         ground(self, "paper")
         self._row = layouts.row(self, margins=(16, 6, 12, 4), spacing=4)
         studio.changed.connect(self._follow)
+        studio.compiled.connect(self._count)
         self._follow()
 
     def _follow(self) -> None:
@@ -52,6 +53,15 @@ class VoicesRow(QWidget):
         self._row.addWidget(button("", self.add, tip="Another voice", sign="plus", kind="quiet"))
         self._row.addWidget(label("" if len(b.narrators) > 1 else "another voice", soft=True))
         self._row.addStretch(1)
+        self._words = label("", soft=True)
+        self._row.addWidget(self._words)
+        self._count()
+
+    def _count(self) -> None:
+        """How many words are said, of the programme as it is compiled."""
+        said = sum(len(placed.block.words) for placed in self._studio.programme.blocks)
+        self._words.setText(f"{said:,} words" if said != 1 else "1 word")
+        self._words.setVisible(said > 0)
 
     def _name(self, narrator: Narrator) -> QLineEdit:
         made = QLineEdit(narrator.name)
