@@ -87,6 +87,26 @@ QLineEdit {{ background: {PAPER}; color: {INK}; border: none; border-bottom: 1px
 QLineEdit:focus {{ border-bottom: 2px solid {FIRST}; padding-bottom: 2px; }}
 QPlainTextEdit {{ background: transparent; color: {INK}; border: none; font-size: 16px;
   selection-background-color: {CHOSEN}; selection-color: {INK}; }}
+QDialog {{ background: {PAPER}; color: {INK}; }}
+QDialog QLabel {{ color: {INK}; background: transparent; }}
+QDialog QPushButton {{ background: {PAPER_DEEP}; color: {INK}; border: 1px solid {PAPER_LINE}; min-width: 62px; }}
+QDialog QPushButton:default {{ background: {INK}; color: {PAPER}; border-color: {INK}; font-weight: 600; }}
+QDialog QPushButton:hover {{ background: {PAPER_HOVER}; color: {INK}; }}
+QDialog QPushButton:disabled {{ color: {INK_OFF}; }}
+QDialog QToolButton {{ background: transparent; border: 1px solid transparent; border-radius: 4px; padding: 3px; }}
+QDialog QToolButton:hover {{ background: {PAPER_DEEP}; }}
+QDialog QToolButton:checked {{ background: {PAPER_DEEP}; border-color: {PAPER_LINE}; }}
+QDialog QTreeView, QDialog QListView {{ background: {PAPER}; color: {INK}; border: 1px solid {PAPER_LINE};
+  selection-background-color: {INK}; selection-color: {PAPER}; alternate-background-color: {PAPER_DEEP}; }}
+QDialog QHeaderView {{ background: {PAPER_DEEP}; border: none; }}
+QDialog QHeaderView::section {{ background: {PAPER_DEEP}; color: {INK_SOFT}; border: none; padding: 4px 7px; }}
+QDialog QComboBox {{ background: {PAPER}; color: {INK}; border: 1px solid {PAPER_LINE}; border-radius: 4px;
+  padding: 3px 7px; }}
+QDialog QComboBox::drop-down {{ border: none; width: 20px; }}
+QDialog QComboBox QAbstractItemView {{ background: {PAPER}; color: {INK}; selection-background-color: {INK};
+  selection-color: {PAPER}; }}
+QDialog QSpinBox {{ background: {PAPER}; color: {INK}; border: 1px solid {PAPER_LINE}; padding: 2px; }}
+QDialog QSplitter::handle {{ background: {PAPER}; }}
 QMenu {{ background: {PAPER}; color: {INK}; border: 1px solid {PAPER_LINE}; padding: 5px; }}
 QMenu::item {{ padding: 5px 26px 5px 12px; border-radius: 4px; }}
 QMenu::item:selected {{ background: {INK}; color: {PAPER}; }}
@@ -105,6 +125,8 @@ def dress(app: QApplication) -> None:
         (QPalette.ColorRole.Window, DEEP),
         (QPalette.ColorRole.WindowText, ON_DARK),
         (QPalette.ColorRole.Base, PAPER),
+        (QPalette.ColorRole.Button, PAPER_DEEP),
+        (QPalette.ColorRole.ButtonText, INK),
         (QPalette.ColorRole.Text, INK),
         (QPalette.ColorRole.Highlight, FIRST),
         (QPalette.ColorRole.HighlightedText, INK),
