@@ -6,20 +6,22 @@ from pathlib import Path
 import numpy as np
 import pytest
 from msgspec.structs import replace
-from PyQt6.QtGui import QImage, QPainter
+from PyQt6.QtGui import QColor, QImage, QPainter, QRawFont
 
 from chapto.clock.passage import Kind
 from chapto.demo.story import demo_breakdown
 from chapto.document.people import Side
 from chapto.document.script import Part
-from chapto.paint import colours
+from chapto.media.frame_converter import GROUND
+from chapto.paint import colours, fonts
 from chapto.paint.card import card_image
+from chapto.paint.colours import DEEP
 from chapto.paint.fonts import NUMBERS, TEXT, load_fonts
 from chapto.paint.label import label_image
 from chapto.paint.overlay import Overlay, paint_boxes
 from chapto.paint.score import ScoreStrip
 from chapto.programme.compile import compile_programme
-from chapto.render.blend import blend, frame_from_rgb, planes_of, rgba_of, yuv_box
+from chapto.render.blend import blend, frame_from_rgb, frame_of_ground, planes_of, rgba_of, yuv_box
 from tests.document.samples import small
 
 
@@ -230,3 +232,24 @@ def test_the_credits_leave_their_foot_to_the_line_of_care(qapp: object) -> None:
     assert found is not None
     under = rgba_of(found[1])[box.y - 4 : box.y + box.image.height(), 64:1216, :3]
     assert (under == under[0, 0]).all()
+
+
+def test_every_face_has_the_letters_of_vietnamese_and_of_european_names(dressed: object) -> None:
+    """Unicode 15: Vietnamese is U+1EA0…1EF9 beside Latin-1 and Latin Extended-A; of that the shipped faces lack the
+    breves over E, I and O, the ligatures and letters that were given up."""
+    vietnamese = [chr(c) for c in range(0x1EA0, 0x1EFA)] + list("ĂăĐđĨĩŨũƠơƯư")
+    european = [chr(c) for c in range(0xC0, 0x180) if chr(c) not in "ĔĕĬĭĲĳĸĿŀŉŎŏſ"]
+    folder = Path(fonts.__file__).parent
+    for file in sorted(folder.glob("*.ttf")):
+        face = QRawFont(str(file), 20)
+        assert [c for c in vietnamese + european if not face.supportsCharacter(c)] == [], file.name
+
+
+def test_the_ground_round_pictures_is_that_of_the_window() -> None:
+    assert GROUND.upper() == DEEP.upper()
+    frame = planes_of(frame_of_ground(16, 16))
+    y, cb, cr = (int(plane[0, 0]) for plane in frame)
+    # ITU-R BT.709, video range.
+    red = 255 / 219 * (y - 16) + 255 / 224 * 1.5748 * (cr - 128)
+    blue = 255 / 219 * (y - 16) + 255 / 224 * 1.8556 * (cb - 128)
+    assert abs(red - QColor(DEEP).red()) <= 2 and abs(blue - QColor(DEEP).blue()) <= 2

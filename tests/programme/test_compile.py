@@ -210,3 +210,10 @@ def test_a_solver_that_gives_up_is_said(monkeypatch: pytest.MonkeyPatch) -> None
     asked.row([(asked.variable(1.0), 1.0)], low=1.0)
     with pytest.raises(PacingError, match="could not be fitted here; the solver says: out of ideas"):
         asked.solve()
+
+
+def test_a_line_of_care_never_stands_beside_a_name_tag() -> None:
+    b = demo_breakdown(Path("."), marks=False)
+    p = compile_programme(b, {})
+    assert p.cautions and p.names
+    assert not [(c.text, n.name) for c in p.cautions for n in p.names if c.start < n.end and n.start < c.end]

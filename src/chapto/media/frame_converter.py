@@ -10,12 +10,14 @@ import av
 import av.filter
 from av.video.reformatter import ColorRange, Colorspace
 
+GROUND = "#101715"
+"""What lies round pictures of another shape: the deep ground of the window, never a black hole in it."""
 _UNSPECIFIED = 2
 """`AVCOL_SPC_UNSPECIFIED` of libavutil."""
 
 
 class FrameConverter:
-    """One frame in, one frame out, `width` × `height` in `pix_fmt`, with black bars where the shapes differ.
+    """One frame in, one frame out, `width` × `height` in `pix_fmt`, on `GROUND` where the shapes differ.
 
     A graph is built for the first frame and again whenever the frames' own shape changes.
     """
@@ -83,7 +85,8 @@ class FrameConverter:
             then("scale", f"w={w}:h={h}:flags=bicubic{_matrices(frame, self.pix_fmt)}")
         then("format", f"pix_fmts={self.pix_fmt}")
         if (w, h) != (self.width, self.height):
-            then("pad", f"w={self.width}:h={self.height}:x={(self.width - w) // 4 * 2}:y={(self.height - h) // 4 * 2}")
+            x, y = (self.width - w) // 4 * 2, (self.height - h) // 4 * 2
+            then("pad", f"w={self.width}:h={self.height}:x={x}:y={y}:color={GROUND.replace('#', '0x')}")
         then("buffersink")
         graph.configure()
         return graph

@@ -11,7 +11,7 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.script import BeatKind, Part
 from chapto.lexicon.lexicon import Lexicon
 from chapto.programme.labels import reading_seconds
-from chapto.programme.placed import PlacedCaution, PlacedSection, PlacedWord
+from chapto.programme.placed import PlacedCaution, PlacedName, PlacedSection, PlacedWord
 
 ADVERTISEMENT = "Advertisement"
 ALWAYS = "always"
@@ -41,9 +41,11 @@ def place_cautions(
     sections: tuple[PlacedSection, ...],
     frames: int,
     spoken: Iterable[PlacedWord] = (),
+    names: Iterable[PlacedName] = (),
 ) -> tuple[PlacedCaution, ...]:
-    """Each class's sentence from the start of its section for as long as it takes to read, one after another. The
-    general line, which defers to coach, event and law, comes once: in the credits, else at the end.
+    """Each class's sentence from the start of its section for as long as it takes to read, one after another, and never
+    beside a name tag of `names`: two things at once are not read. The general line, which defers to coach, event and
+    law, comes once: in the credits, else at the end.
 
     While a sponsor's notice is `spoken`, a line says that it is an advertisement, whether cautions are wanted or not.
     """
@@ -64,7 +66,10 @@ def place_cautions(
         closing = next((starts[s.id] for s in b.script if s.part is Part.CREDITS), max(frames - length, 0))
         lines.append((closing, ALWAYS, lexicon.always))
     for wanted, risk, text in lines:
-        start = max(wanted, placed[-1].end if placed else 0)
+        start, long = max(wanted, placed[-1].end if placed else 0), frames_from_seconds(reading_seconds(text), fps)
+        for tag in sorted(names, key=lambda n: n.start):
+            if start < tag.end and start + long > tag.start:
+                start = tag.end
         end = min(start + frames_from_seconds(reading_seconds(text), fps), frames)
         if end > start:
             placed.append(PlacedCaution(start, end, risk, text))

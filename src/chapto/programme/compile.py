@@ -57,12 +57,13 @@ def compile_programme(
         return replace(bare, shortfalls=lacks)
     words = tuple(word for block in blocks for word in block.words)
     marks, unplaced = place_marks(b, time_map, sections, words, bare.insets, readings.tracks)
+    names = place_names(b, sections, words, fps, time_map.mat_at)
     made = replace(
         bare,
         labels=place_labels(b, lexicon, time_map, sections, _first_shown(bare.ties, fps), beat_slips(b, words, fps)),
         chapters=tuple(Chapter(s.title, s.start) for s in sections if s.title and s.end > s.start),
-        names=place_names(b, sections, words, fps, time_map.mat_at),
-        cautions=place_cautions(b, lexicon, sections, bare.frames, words),
+        names=names,
+        cautions=place_cautions(b, lexicon, sections, bare.frames, words, names),
         marks=marks,
         unplaced=unplaced,
         readings=readings,

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import av
 import cv2
 import numpy as np
 from numpy.typing import NDArray
-from PyQt6.QtGui import QImage
+from PyQt6.QtGui import QColor, QImage
+
+from chapto.media.frame_converter import GROUND
 
 Plane = NDArray[np.uint8]
 
@@ -114,12 +117,20 @@ def frame_from_rgb(image: QImage) -> av.VideoFrame:
     return frame
 
 
-def frame_of_black(width: int, height: int) -> av.VideoFrame:
-    """A black yuv420p frame in video range."""
+def frame_of_ground(width: int, height: int) -> av.VideoFrame:
+    """A yuv420p frame of the ground that lies round pictures."""
     frame = av.VideoFrame(width, height, "yuv420p")
-    for plane, value in zip(planes_of(frame), (16, 128, 128), strict=True):
+    for plane, value in zip(planes_of(frame), _ground(), strict=True):
         plane[:] = value
     return frame
+
+
+@lru_cache(maxsize=1)
+def _ground() -> tuple[int, int, int]:
+    colour = QColor(GROUND)
+    rgb = np.array([[[colour.red(), colour.green(), colour.blue()]]], np.uint8)
+    luma, cb, cr = (round(float(plane[0, 0])) for plane in yuv_planes(rgb))
+    return luma, cb, cr
 
 
 def put(frame: av.VideoFrame, picture: av.VideoFrame, x: int, y: int) -> None:

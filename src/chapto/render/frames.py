@@ -21,7 +21,7 @@ from chapto.paint.overlay import Overlay
 from chapto.paint.photos import Photos
 from chapto.paint.places import Place
 from chapto.programme.programme import Programme
-from chapto.render.blend import YuvBox, blend, frame_from_rgb, frame_of_black, put, yuv_box
+from chapto.render.blend import YuvBox, blend, frame_from_rgb, frame_of_ground, put, yuv_box
 from chapto.render.picture_effects import apply, magnify, moved
 
 KEPT = 64
@@ -166,7 +166,7 @@ class ProgrammeFrames:
         """Two pictures in one frame."""
         under = first()
         if beside:
-            frame = frame_of_black(*self._size)
+            frame = frame_of_ground(*self._size)
             put(frame, under, 0, 0)
         else:
             frame = under

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QColor
 from chapto.paint.colours import SPRUCE
 from chapto.paint.effects import CELLS, EDGE, Blur, Effect, Magnified, Veil
 from chapto.paint.lens import Lens
-from chapto.render.blend import frame_of_black, planes_of, yuv_planes
+from chapto.render.blend import frame_of_ground, planes_of, yuv_planes
 
 Plane = NDArray[np.uint8]
 
@@ -45,9 +45,9 @@ def magnify(frame: av.VideoFrame, source: av.VideoFrame, effect: Magnified, scal
 
 def moved(picture: av.VideoFrame, lens: Lens, scale: int) -> av.VideoFrame:
     """A frame of the size of the lens's place in which `picture`, `scale` times as large, lies as the lens says. What
-    is outside the footage's own picture stays black."""
+    is outside the footage's own picture is the ground."""
     x, y, width, height = lens.place
-    frame = frame_of_black(width, height)
+    frame = frame_of_ground(width, height)
     # From shown pixels back to those of the file's picture, both counted from the place's corner.
     there = np.vstack([lens.matrix(), [0, 0, 1]])
     corner = np.array([[1, 0, -x], [0, 1, -y], [0, 0, 1.0]])

@@ -31,8 +31,12 @@ class Offers(QWidget):
 
     def show_found(self, found: list[Found], asked: str, place: QRectF) -> None:
         """Show these hits for `asked` under the line."""
-        self.found, self.asked, self.at = found, asked.strip(), 0
+        self.asked, self.at = asked.strip(), 0
         hint = HINT if len(self.asked) > 1 else 0
+        window = self.parentWidget()
+        room = (window.height() if window is not None else 0) - place.y() - hint - 4
+        # As many as there is room for, none of them cut.
+        self.found = found = found[: max(int(room // ROW), 1)]
         self.setGeometry(int(place.x()), int(place.y()), int(place.width()), ROW * len(found) + hint + 2)
         self.setVisible(bool(found))
         self.raise_()

@@ -20,7 +20,7 @@ from chapto.app.publish.ribbon import Ribbon
 from chapto.app.publish.timed_list import TimedLine, TimedList
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
-from chapto.app.widgets import Pressable, button, ground, label
+from chapto.app.widgets import Elided, Pressable, button, ground, label
 from chapto.clock.rates import frames_from_seconds
 from chapto.document.edit_breakdown import set_loudness, set_shown
 from chapto.document.placeholders import placeholders
@@ -84,8 +84,11 @@ class PublishPage(QWidget):
 
     def _foot(self) -> QVBoxLayout:
         foot = layouts.column()
-        self._where = label("", wrap=True)
-        foot.addWidget(self._where)
+        self._where = label("", size="head")
+        self._folder, self._size = Elided(), label("", soft=True)
+        self._folder.setAlignment(Qt.AlignmentFlag.AlignLeft)
+        for line in (self._where, self._folder, self._size):
+            foot.addWidget(line)
         where = layouts.row()
         self._strip = button("Control strip", self._toggle_strip, tip="Paint who controls into the picture")
         self._strip.setCheckable(True)
@@ -242,9 +245,9 @@ class PublishPage(QWidget):
         if self.job is None and (self.isVisible() or not self._where.text()):
             f, target = self._studio.breakdown.format, self.target
             self._loudness.setText(f"{f.loudness} LUFS".replace("-", "−"))
-            self._where.setText(
-                f"{target.name} in {target.parent}, {f.width}×{f.height}, {float(f.fps):g} pictures a second"
-            )
+            self._where.setText(target.name)
+            self._folder.say(f"in {target.parent}")
+            self._size.setText(f"{f.width}×{f.height}, {float(f.fps):g} pictures a second")
 
     # ── following the programme ──────────────────────────────────────────────────────────────────────────
     def showEvent(self, event: QShowEvent | None) -> None:

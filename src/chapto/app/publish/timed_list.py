@@ -15,6 +15,8 @@ from chapto.clock.timecode import clock_text
 from chapto.paint.colours import INK, INK_SOFT, PAPER_DEEP
 
 LINE = 18
+GAP = 12
+"""Pixels between a time and its words."""
 TIME_WIDTH, AFTER_WIDTH = 52, 52
 
 
@@ -73,11 +75,14 @@ class _Rows(QStyledItemDelegate):
         top = Qt.AlignmentFlag.AlignTop
         painter.setPen(QColor(INK_SOFT))
         painter.setFont(number_font(15))
-        painter.drawText(box, top | Qt.AlignmentFlag.AlignLeft, clock_text(line.at))
+        times = QRect(box.left(), box.top(), TIME_WIDTH - GAP, box.height())
+        painter.drawText(times, top | Qt.AlignmentFlag.AlignRight, clock_text(line.at))
+        baseline = painter.fontMetrics().ascent()
         painter.drawText(box, top | Qt.AlignmentFlag.AlignRight, line.after)
         painter.setPen(QColor(INK))
         painter.setFont(text_font(13))
-        words = QRect(box).adjusted(TIME_WIDTH, 1, -AFTER_WIDTH if line.after else 0, 0)
+        down = baseline - painter.fontMetrics().ascent()
+        words = QRect(box).adjusted(TIME_WIDTH, down, -AFTER_WIDTH if line.after else 0, 0)
         painter.drawText(words, top | Qt.TextFlag.TextWordWrap, line.text)
 
 

@@ -234,7 +234,7 @@ class Screen(QWidget):
             self._lay(painter, area, size, lenses)
             return
         whole = QImage(area.width(), area.height(), QImage.Format.Format_RGB32)
-        whole.fill(0)
+        whole.fill(QColor(DEEP))
         on = QPainter(whole)
         on.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         here = QRect(0, 0, area.width(), area.height())

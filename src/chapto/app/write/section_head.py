@@ -46,7 +46,7 @@ class SectionHead(QWidget):
         self.show_folded(False, 0)
         self._about = Elided()
         row.addWidget(self._about, 1)
-        row.addWidget(button("", self.open_menu, tip="Section", key="Ctrl+M", sign="plus", kind="quiet"))
+        row.addWidget(button("", self.open_menu, tip="Section", key="Ctrl+M", sign="more", kind="quiet"))
 
     def show_section(self, b: Breakdown, section: Section) -> None:
         """Take the section as the document has it."""
