@@ -6,10 +6,12 @@ from pathlib import Path
 
 from PyQt6.QtCore import QBuffer, QByteArray
 
+from chapto.app.frame.where_left import note_recent
 from chapto.app.let_run import let_run
 from chapto.app.stages import START
 from chapto.app.studio import Studio
 from chapto.app.window import Window
+from chapto.document.breakdown import Breakdown
 from chapto.store.outputs import OutputGate
 from chapto.store.session import Session
 from chapto.voice.speaker import StandInSpeaker
@@ -28,6 +30,9 @@ def take_pictures(
 
     def snap(name: str) -> None:
         let_run(window.is_settled)
+        take(window, name)
+
+    def take(window: Window, name: str) -> None:
         picture = QByteArray()
         device = QBuffer(picture)
         device.open(QBuffer.OpenModeFlag.WriteOnly)
@@ -42,6 +47,16 @@ def take_pictures(
         window.go(START)
         window.show_keys()
         snap("keys")
+        note_recent(window)
     finally:
         window.close()
+    start = Window(Studio(Session(Breakdown(title="New breakdown"), None), proxies=False), speaker=StandInSpeaker())
+    start.resize(*size)
+    start.show()
+    try:
+        start.studio.wait()
+        let_run(start.is_settled)
+        take(start, "start")
+    finally:
+        start.close()
     return made

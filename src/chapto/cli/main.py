@@ -277,4 +277,6 @@ def _pictures_into(folder: Path, *, replacing: bool) -> list[Path]:
 
     application()
     with tempfile.TemporaryDirectory() as scratch:
+        # What is opened and left here is nobody's but the pictures'.
+        os.environ["XDG_STATE_HOME"] = scratch
         return take_pictures(Session.open(demo_project(fresh=True, folder=Path(scratch))), folder, replacing=replacing)

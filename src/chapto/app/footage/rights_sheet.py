@@ -6,20 +6,19 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from chapto.app import layouts
+from chapto.app.frame.over_sheet import OverSheet
 from chapto.app.studio import Studio
-from chapto.app.widgets import button, ground, label
+from chapto.app.widgets import button, label
 from chapto.document import edit_rights
 from chapto.document.breakdown import Breakdown
 from chapto.document.clearance import Agreement
 from chapto.document.clearance_checks import LAW
-from chapto.paint.colours import DEEP, see_through
 
-WIDTH, HEIGHT = 680, 470
+SIZE = 680, 470
+"""Pixels of the sheet."""
 
 
 @dataclass(frozen=True)
@@ -52,19 +51,13 @@ QUESTIONS = (
 )  # fmt: skip
 
 
-class RightsSheet(QWidget):
+class RightsSheet(OverSheet):
     """Lies over `window`. Only what is open is answered; what is otherwise for one file is changed at that file."""
 
     def __init__(self, window: QWidget, studio: Studio) -> None:
-        super().__init__(window)
+        super().__init__(window, "Rights of all files and people", SIZE)
         self._studio, self._preferences = studio, studio.preferences
-        self.setGeometry(window.rect())
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Rights of all files and people")
-        sheet = ground(QWidget(self), "paper")
-        height = min(HEIGHT, window.height() - 60)
-        sheet.setGeometry((window.width() - WIDTH) // 2, (window.height() - height) // 2, WIDTH, height)
-        column = layouts.column(sheet, margins=(30, 22, 26, 18), spacing=9)
+        column = layouts.column(self.sheet, margins=(30, 22, 26, 18), spacing=9)
         head = layouts.row()
         head.addWidget(label("May it be shown?", size="title"), 1)
         head.addWidget(button("Done", self.leave, tip="Leave the sheet", key="Esc", kind="main"))
@@ -93,32 +86,8 @@ class RightsSheet(QWidget):
         column.addWidget(label(LAW, soft=True, wrap=True))
         studio.changed.connect(self._follow)
         self._follow()
-        self.show()
-        self.raise_()
+        self.show_over()
         (self.name if not self.name.text() else self.mine).setFocus()
-
-    def leave(self) -> None:
-        """Everything answered stands in the document."""
-        self.close()
-        self.deleteLater()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Esc leaves."""
-        assert event is not None
-        if event.key() == Qt.Key.Key_Escape:
-            self.leave()
-        else:
-            super().keyPressEvent(event)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """So does a press beside the sheet."""
-        self.leave()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        """The window behind is darkened."""
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), see_through(DEEP, 190))
-        painter.end()
 
     # ── inside ───────────────────────────────────────────────────────────────────────────────────────────
     def _own_row(self) -> QHBoxLayout:

@@ -5,26 +5,25 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent, QMouseEvent
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
 from chapto.app import layouts
 from chapto.app.frame.messages import Message
+from chapto.app.frame.over_sheet import OverSheet
 from chapto.app.widgets import ground, label
 
 WIDTH, HEIGHT = 620, 320
+BESIDE, ABOVE = 96, 44
+"""Pixels right of the rail and over the foot."""
 
 
-class MessageList(QWidget):
+class MessageList(OverSheet):
     """Paper over the foot of `window`, the newest message at the bottom; Esc or a press beside it closes."""
 
     def __init__(self, window: QWidget, messages: Sequence[Message]) -> None:
-        super().__init__(window)
-        self.setGeometry(window.rect())
-        sheet = ground(QWidget(self), "paper")
-        height = min(HEIGHT, window.height() - 120)
-        sheet.setGeometry(96, window.height() - height - 44, min(WIDTH, window.width() - 120), height)
-        column = layouts.column(sheet, margins=(18, 14, 8, 12), spacing=8)
+        super().__init__(window, "The last messages", (WIDTH, HEIGHT))
+        column = layouts.column(self.sheet, margins=(18, 14, 8, 12), spacing=8)
         column.addWidget(label("What was said", size="head"))
         inner = ground(QWidget(), "paper")
         lines = layouts.column(inner, margins=(0, 0, 10, 0), spacing=9)
@@ -44,21 +43,16 @@ class MessageList(QWidget):
         lines.addStretch(1)
         area = layouts.scrolled(inner)
         column.addWidget(area, 1)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("The last messages")
-        self.show()
-        self.raise_()
-        self.setFocus()
+        self.show_over()
         inner.adjustSize()
         if (bar := area.verticalScrollBar()) is not None:
             bar.setValue(bar.maximum())
 
+    def place(self) -> tuple[int, int, int, int]:
+        """Over the foot, from which it was called."""
+        _, _, width, height = super().place()
+        return BESIDE, self.height() - height - ABOVE, width, height
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Any key closes it."""
-        self.close()
-        self.deleteLater()
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """So does a press beside it."""
-        self.close()
-        self.deleteLater()
+        self.leave()

@@ -7,34 +7,29 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QUrl
-from PyQt6.QtGui import QDesktopServices, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from chapto.app import layouts
+from chapto.app.frame.over_sheet import OverSheet
 from chapto.app.preferences import Preferences
 from chapto.app.widgets import button, ground, label
 from chapto.media.cache import cache_folders, room_taken
-from chapto.paint.colours import DEEP, see_through
 from chapto.store.home import state_folder
 from chapto.store.settings import LARGEST_CACHE, SMALLEST_CACHE, settings_path
 
-WIDTH, HEIGHT = 660, 600
+SIZE = 660, 600
+"""Pixels of the sheet."""
 ROOMS = (SMALLEST_CACHE, 2, 5, 10, 20, 50, 100, 200, LARGEST_CACHE)
 
 
-class SettingsPage(QWidget):
+class SettingsPage(OverSheet):
     """Every line is a setting, as it is now, and what makes it less or more. Esc or a press beside the sheet leaves."""
 
     def __init__(self, window: QWidget, preferences: Preferences, show_keys: Callable[[], object]) -> None:
-        super().__init__(window)
+        super().__init__(window, "Settings", SIZE)
         self._preferences, self._show_keys = preferences, show_keys
-        self.setGeometry(window.rect())
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Settings")
-        sheet = ground(QWidget(self), "paper")
-        height = min(HEIGHT, window.height() - 60)
-        sheet.setGeometry((window.width() - WIDTH) // 2, (window.height() - height) // 2, WIDTH, height)
-        whole = layouts.column(sheet, margins=(0, 22, 0, 16), spacing=8)
+        whole = layouts.column(self.sheet, margins=(0, 22, 0, 16), spacing=8)
         head = layouts.row(margins=(30, 0, 24, 0))
         head.addWidget(label("Settings", size="title"), 1)
         head.addWidget(button("Done", self.leave, tip="Leave the settings", key="Esc", kind="main"))
@@ -46,32 +41,7 @@ class SettingsPage(QWidget):
         self._build()
         self._show()
         self._preferences.changed.connect(self._show)
-        self.show()
-        self.raise_()
-        self.setFocus()
-
-    def leave(self) -> None:
-        """Everything set is kept already."""
-        self.close()
-        self.deleteLater()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Esc leaves."""
-        assert event is not None
-        if event.key() == Qt.Key.Key_Escape:
-            self.leave()
-        else:
-            super().keyPressEvent(event)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """A press beside the sheet leaves."""
-        self.leave()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        """The window behind is darkened."""
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), see_through(DEEP, 190))
-        painter.end()
+        self.show_over()
 
     # ── inside ───────────────────────────────────────────────────────────────────────────────────────────
     def _build(self) -> None:

@@ -77,8 +77,15 @@ class WhereLeft(QObject):
             zooms=self._zooms, panes=self._panes,
         )  # fmt: skip
         note_left_off(session.path, now)
-        b, programme = session.breakdown, self._studio.programme
-        remember(session.path, title=b.title, part=b.part, seconds=float(programme.seconds), picture=_picture(window))
+        note_recent(window)
+
+
+def note_recent(window: Window) -> None:
+    """The breakdown of a window is the one opened last, with the picture that it shows."""
+    studio = window.studio
+    b, path, seconds = studio.breakdown, studio.session.path, float(studio.programme.seconds)
+    if path is not None:
+        remember(path, title=b.title, part=b.part, seconds=seconds, picture=_picture(window))
 
 
 def _splits(page: QWidget) -> list[tuple[str, QSplitter]]:

@@ -19,6 +19,7 @@ from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.widgets import ground
 from chapto.app.write.bar import WriteBar
+from chapto.app.write.beat_acts import BeatActs
 from chapto.app.write.best_ways import BestWays
 from chapto.app.write.drafting import Drafting
 from chapto.app.write.find_bar import FindBar
@@ -36,7 +37,6 @@ from chapto.app.write.voices_row import VoicesRow
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_pacing, edit_script
 from chapto.document.find_words import Found
-from chapto.document.script import BeatKind
 from chapto.pacing.offers import Peak
 from chapto.publish.scripts.incoming import Incoming
 
@@ -77,6 +77,7 @@ class WritePage(QWidget):
         self.elsewhere = FromElsewhere(studio, self)
         self.drafting = Drafting(studio, self)
         self.script = Script(studio, self.sight, self.elsewhere, self.drafting)
+        self.acts = BeatActs(studio, self.script)
         self.lacing = Lacing(studio, player)
         written = ground(QWidget(), "paper")
         lines = layouts.column(written, spacing=0)
@@ -138,12 +139,12 @@ class WritePage(QWidget):
             ("Ctrl+M", self.script.open_section),
             ("Ctrl+L", self.bar.length.click),
             ("Ctrl+P", self.bar.picture.click),
-            ("Alt+Up", partial(self.script.move_beat, -1)),
-            ("Alt+Down", partial(self.script.move_beat, 1)),
-            ("Alt+Shift+Up", partial(self.script.move_section, -1)),
-            ("Alt+Shift+Down", partial(self.script.move_section, 1)),
-            ("Alt+N", self.script.next_narrator),
-            ("Alt+K", self.next_kind),
+            ("Alt+Up", partial(self.acts.move, -1)),
+            ("Alt+Down", partial(self.acts.move, 1)),
+            ("Alt+Shift+Up", partial(self.acts.move_section, -1)),
+            ("Alt+Shift+Down", partial(self.acts.move_section, 1)),
+            ("Alt+N", self.acts.next_narrator),
+            ("Alt+K", self.acts.next_kind),
             ("Alt+F", partial(self.script.fold, "")),
             ("Ctrl+F", self.finding.begin),
             ("Ctrl+H", self.finding.begin),
@@ -208,15 +209,6 @@ class WritePage(QWidget):
         beat, word = caret
         mat = self._player.head.seen_mat(self._studio.programme)
         self._studio.edit("tie the word", lambda b: edit_script.tie_at(b, beat, word, mat))
-
-    def next_kind(self) -> None:
-        """The beat that is written is for something else."""
-        beat = self.script.current
-        if beat in self.script.cards:
-            kinds, now = list(BeatKind), self._studio.breakdown.find_beat(beat)[1].kind
-            kind = kinds[(kinds.index(now) + 1) % len(kinds)]
-            change = partial(edit_script.change_beat_kind, beat_id=beat, kind=kind)
-            self._studio.edit("change the kind", change)
 
     def _bring_picture(self, beat: str) -> None:
         """The picture of the section that is written, if another one is looked at."""

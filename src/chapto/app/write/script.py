@@ -312,13 +312,6 @@ class Script(QScrollArea):
         if i:
             self.choose(section.beats[i - 1].id)
 
-    def move_beat(self, by: int) -> None:
-        """Move the beat being written up or down, into the next section at the edge."""
-        beat = self.current
-        if beat in self.cards:
-            self._studio.edit("move the beat", lambda b: edit_script.move_beat(b, beat, by))
-            self.choose(beat)
-
     def _slot_at(self, at: QPoint) -> Slot | None:
         return self._marker.nearest(slots(self._studio.breakdown, self._column.heads, self.cards), at)
 
@@ -328,22 +321,6 @@ class Script(QScrollArea):
         if slot is not None:
             self._studio.edit("move the beat", lambda b: edit_script.put_beat(b, beat, slot.section, slot.before))
             self.choose(beat)
-
-    def move_section(self, by: int) -> None:
-        """Move the section being written up or down."""
-        section = self.current_section()
-        if section:
-            self._studio.edit("move the section", lambda b: edit_script.move_section(b, section, by))
-            self.choose(self.current)
-
-    def next_narrator(self) -> None:
-        """Have the next narrator say the beat being written."""
-        b, beat = self._studio.breakdown, self.current
-        if beat not in self.cards or len(b.narrators) < 2:
-            return
-        order = [n.id for n in b.narrators]
-        after = order[(order.index(b.narrator(b.find_beat(beat)[1]).id) + 1) % len(order)]
-        self._studio.edit("change who says it", lambda b: edit_script.set_narrator(b, beat, after))
 
     def open_treatments(self) -> None:
         """The treatments of the beat being written."""

@@ -84,8 +84,6 @@ class WriteStage(StageView):
         snap("write")
         page.lacing.zoom(4.6)
         snap("write-closer")
-        page.lacing.zoom(5.0)
-        snap("write-words")
         page.lacing.show_all()
         style = studio.breakdown.style
         page.bar.set_style("run-through")
