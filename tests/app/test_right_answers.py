@@ -6,10 +6,13 @@ from fractions import Fraction
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
+from chapto.app.footage.file_menu import file_menu
+from chapto.document import edit_log
 from chapto.document.condition import ConditionKind
 from chapto.media.judging import Proposal
 from chapto.programme.captions import captions_of
@@ -126,3 +129,27 @@ def test_undo_and_redo_go_through_every_stage(open_window: Opener, tmp_path: Pat
 
 def _fields(b: object) -> dict[str, object]:
     return {name: getattr(b, name) for name in b.__struct_fields__}  # type: ignore[attr-defined]
+
+
+def test_files_offer_at_the_pointer_what_their_sheet_does(demo: Window, qtbot: QtBot) -> None:
+    demo.go(Stage.FOOTAGE)
+    c = demo.studio.breakdown.footage[1]
+    menu = file_menu(demo, demo.studio, c, lambda: None)
+    next(a for a in menu.actions() if a.text() == "Mirrored").trigger()
+    assert demo.studio.breakdown.footage[1].mirrored is not c.mirrored
+    next(a for a in menu.actions() if a.text().startswith("Take it out")).trigger()
+    assert c.id not in {x.id for x in demo.studio.breakdown.footage}
+    demo.studio.undo()
+    assert c.id in {x.id for x in demo.studio.breakdown.footage}
+
+
+def test_long_texts_show_their_beginning_and_are_whole_in_the_tooltip(demo: Window, qtbot: QtBot) -> None:
+    long = "Two knee slides in one bout, and why the second one went through although nothing but an arm was different"
+    demo.studio.edit("rename", lambda b: replace(b, title=long))
+    title = demo.top._title
+    assert title.text() == long and title.toolTip() == long and title.cursorPosition() == 0
+    demo.go(Stage.LOG)
+    x = demo.studio.breakdown.exchanges[0].id
+    demo.studio.edit("name", lambda b: edit_log.change_exchange(b, x, technique=long))
+    words = demo.log_page.entries[x].words
+    assert words.toolTip() == long and words.cursorPosition() == 0

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QMouseEvent, QResizeEvent
-from PyQt6.QtWidgets import QLabel, QPushButton, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QSizePolicy, QWidget
 
 from chapto.app.theme import icon
 from chapto.paint.colours import INK, ON_DARK
@@ -66,6 +66,14 @@ class Pressable(QLabel):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """Do what the sentence says."""
         self._act()
+
+
+def show_begin(line: QLineEdit, text: str) -> None:
+    """Put a text into a line, its beginning in sight and all of it in the tooltip; what is being written stays."""
+    if not line.hasFocus() and line.text() != text:
+        line.setText(text)
+        line.setCursorPosition(0)
+    line.setToolTip(text or line.accessibleName())
 
 
 class Elided(QLabel):

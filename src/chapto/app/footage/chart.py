@@ -5,8 +5,18 @@ from __future__ import annotations
 from collections.abc import Callable
 from fractions import Fraction
 
-from PyQt6.QtCore import QLineF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
+from PyQt6.QtCore import QLineF, QPointF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QContextMenuEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+    QWheelEvent,
+)
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.axis import Axis
@@ -15,6 +25,7 @@ from chapto.app.footage.chart_hits import ChartHits
 from chapto.app.footage.chart_look import LOOK
 from chapto.app.footage.chart_model import ChartModel, Stretch, chart_model
 from chapto.app.footage.chart_paint import ChartPainter
+from chapto.app.footage.file_menu import file_menu
 from chapto.app.footage_analysis import FootageAnalysis
 from chapto.app.screen.player import Player
 from chapto.app.still_layer import StillLayer
@@ -26,9 +37,11 @@ from chapto.paint.colours import FIRST
 
 
 class CoverageChart(QWidget):
-    """All cameras on the mat clock. `file_chosen` carries a footage id."""
+    """All cameras on the mat clock. `file_chosen` carries a footage id; `lining_up` asks to line that file up by
+    hand."""
 
     file_chosen = pyqtSignal(str)
+    lining_up = pyqtSignal()
 
     def __init__(self, studio: Studio, player: Player, desk: FootageAnalysis) -> None:
         super().__init__()
@@ -235,6 +248,17 @@ class CoverageChart(QWidget):
         else:
             super().keyPressEvent(event)
         self.refresh()
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """What can be done with the file under the pointer."""
+        assert event is not None
+        place = QPointF(event.pos())
+        c = self._hits().file_at(place, self._mat(place.x()))
+        if c is not None:
+            self.choose_file(c.id)
+            menu = file_menu(self, self._studio, c, self.lining_up.emit)
+            menu.exec(event.globalPos())
+            menu.deleteLater()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """An edge is taken hold of, a stretch or file is chosen, and the picture goes there."""

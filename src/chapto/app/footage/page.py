@@ -72,6 +72,7 @@ class FootagePage(QWidget):
         self._whole.addWidget(start)
         self._whole.addWidget(layouts.split(Qt.Orientation.Horizontal, left, side, sizes=(806, 390), stretch=(1,)))
         layouts.column(self, self._whole)
+        self.chart.lining_up.connect(self.begin_line_up)
         self.chart.file_chosen.connect(lambda _: self._follow())
         self.sheet.rights_asked.connect(self.open_rights)
         self.line_up.done.connect(self.end_line_up)

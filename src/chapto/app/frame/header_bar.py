@@ -14,7 +14,7 @@ from chapto.app.playhead import View
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.theme import text_font
-from chapto.app.widgets import button, ground, label
+from chapto.app.widgets import button, ground, label, show_begin
 from chapto.clock.timecode import clock_text
 from chapto.document.edit_breakdown import set_title
 from chapto.paint.colours import FIRST, ON_DARK, ON_DARK_SOFT, SPRUCE, SPRUCE_LINE, TIES
@@ -56,7 +56,6 @@ class HeaderBar(QWidget):
         self._title.setFont(text_font(18, 600))
         self._title.setMinimumWidth(300)
         self._title.setAccessibleName("Title of the breakdown")
-        self._title.setToolTip("Title of the breakdown")
         self._title.setStyleSheet(
             f"QLineEdit {{ background: {SPRUCE}; color: {ON_DARK}; font-size: 18px; font-weight: 600; border: none;"
             f" border-bottom: 1px solid {SPRUCE}; padding: 0; }}"
@@ -106,9 +105,7 @@ class HeaderBar(QWidget):
 
     def _document(self) -> None:
         session, b = self._studio.session, self._studio.breakdown
-        if not self._title.hasFocus() and self._title.text() != b.title:
-            self._title.setText(b.title)
-            self._title.setCursorPosition(0)
+        show_begin(self._title, b.title)
         self._part.setText(b.part)
         text, tip, wrong = saved_state(session)
         self.saved_text.setText(text)

@@ -5,8 +5,18 @@ from __future__ import annotations
 from fractions import Fraction
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtGui import (
+    QColor,
+    QContextMenuEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QMenu, QSizePolicy, QWidget
 
 from chapto.app.axis import Axis
 from chapto.app.lacing.build import LacingBuilder
@@ -192,6 +202,20 @@ class Lacing(QWidget):
                 self._scrub(place)
             case other:
                 self._at = other.place
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """What can be done with the lace under the pointer."""
+        assert event is not None
+        found = self.hits().drag_at(event.pos().x(), event.pos().y())
+        if not isinstance(found, LaceDrag):
+            return
+        lace, menu = found.lace, QMenu(self)
+        menu.addAction("Go to its word", lambda: self.word_chosen.emit(lace.beat, lace.word))
+        shown = int((lace.said if lace.shown is None else lace.shown) * self.model.fps)
+        menu.addAction("Show its moment", lambda: self._player.show_frame(shown))
+        menu.addAction("Untie it", lambda: self.untie(lace.beat, lace.word))
+        menu.exec(event.globalPos())
+        menu.deleteLater()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Drag, scrub, or say what is under the pointer."""

@@ -15,7 +15,7 @@ from chapto.app.log.log_controller import LogController
 from chapto.app.log.row_menu import row_menu
 from chapto.app.menus import choice
 from chapto.app.studio import Studio
-from chapto.app.widgets import button, ground, label
+from chapto.app.widgets import button, ground, label, show_begin
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_log, edit_script
 from chapto.document.bout import NO_RISK, Exchange, Moment, MomentKind, Outcome, Round
@@ -173,9 +173,7 @@ class Entry(QWidget):
     def _words(self, text: str, hint: str) -> None:
         self.words.setPlaceholderText(hint)
         self.words.setAccessibleName(hint)
-        if not self.words.hasFocus() and self.words.text() != text:
-            self.words.setText(text)
-            self.words.setCursorPosition(0)
+        show_begin(self.words, text)
 
     def _rename(self) -> None:
         text, item = self.words.text().strip(), self.item

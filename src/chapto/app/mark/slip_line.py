@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from chapto.app import layouts
 from chapto.app.mark.acts import MarkActs
-from chapto.app.widgets import button, ground, label
+from chapto.app.widgets import button, ground, label, show_begin
 from chapto.document.breakdown import Breakdown
 from chapto.document.mark_kinds import RULES, MarkKind
 from chapto.document.marks import Mark, Until
@@ -51,8 +51,7 @@ class SlipLine(QWidget):
         if mark is None:
             return
         rule = RULES[mark.kind]
-        if not self.words.hasFocus() and self.words.text() != mark.words:
-            self.words.setText(mark.words)
+        show_begin(self.words, mark.words)
         covers = mark.kind is MarkKind.COVER
         self.words.setVisible(not covers)
         self._owner.setText(b.athlete(mark.of).name if mark.of is not None else "nobody’s")

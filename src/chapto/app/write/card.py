@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, 
 
 from chapto.app import layouts
 from chapto.app.studio import Studio
-from chapto.app.widgets import Pressable, button, ground, label
+from chapto.app.widgets import Pressable, button, ground, label, show_begin
 from chapto.app.write.beat_menu import kind_menu, narrator_menu
 from chapto.app.write.budget_bar import BudgetBar
 from chapto.app.write.editor import BeatEditor, TieStates
@@ -138,8 +138,8 @@ class BeatCard(QWidget):
         self._dot.setVisible(several)
         card = beat.treatment if isinstance(beat.treatment, TextCard) else None
         self.card_words.setVisible(card is not None)
-        if card is not None and not self.card_words.hasFocus():
-            self.card_words.setText(card.text)
+        if card is not None:
+            show_begin(self.card_words, card.text)
 
     def show_slips(self, slips: tuple[Slip, ...]) -> None:
         """Names written wrong; the first can be put right with one press."""

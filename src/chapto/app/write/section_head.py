@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 from chapto.app import layouts
 from chapto.app.studio import Studio
 from chapto.app.theme import icon, text_font
-from chapto.app.widgets import Elided, button, ground
+from chapto.app.widgets import Elided, button, ground, show_begin
 from chapto.app.write.drafting import Drafting
 from chapto.app.write.section_menu import section_menu
 from chapto.clock.timecode import clock_text
@@ -50,10 +50,7 @@ class SectionHead(QWidget):
 
     def show_section(self, b: Breakdown, section: Section) -> None:
         """Take the section as the document has it."""
-        if not self.title.hasFocus() and self.title.text() != section.title:
-            self.title.setText(section.title)
-            self.title.setCursorPosition(0)
-        self.title.setToolTip(section.title)
+        show_begin(self.title, section.title)
         self._about.say(about_section(b, section))
 
     def show_folded(self, folded: bool, words: int) -> None:

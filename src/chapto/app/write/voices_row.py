@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QLineEdit, QMenu, QWidget
 from chapto.app import layouts
 from chapto.app.menus import choice
 from chapto.app.studio import Studio
-from chapto.app.widgets import button, ground, label
+from chapto.app.widgets import button, ground, label, show_begin
 from chapto.document import edit_breakdown
 from chapto.document.people import Narrator
 
@@ -69,6 +69,7 @@ class VoicesRow(QWidget):
         made.setStyleSheet("QLineEdit { font-weight: 600; border-bottom: none; }")
         width = made.fontMetrics().horizontalAdvance(narrator.name) + 24
         made.setFixedWidth(min(max(width, 52), 180))
+        show_begin(made, narrator.name)
         made.editingFinished.connect(lambda: self._rename(narrator, made.text().strip()))
         return made
 
