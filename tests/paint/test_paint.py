@@ -246,7 +246,7 @@ def test_every_face_has_the_letters_of_vietnamese_and_of_european_names(dressed:
 
 
 def test_the_ground_round_pictures_is_that_of_the_window() -> None:
-    assert GROUND.upper() == DEEP.upper()
+    assert QColor(*GROUND) == QColor(DEEP)
     frame = planes_of(frame_of_ground(16, 16))
     y, cb, cr = (int(plane[0, 0]) for plane in frame)
     # ITU-R BT.709, video range.

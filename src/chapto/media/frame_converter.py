@@ -10,8 +10,8 @@ import av
 import av.filter
 from av.video.reformatter import ColorRange, Colorspace
 
-GROUND = "#101715"
-"""What lies round pictures of another shape: the deep ground of the window, never a black hole in it."""
+GROUND = (16, 23, 21)
+"""What lies round pictures of another shape, as red, green and blue: the deep ground of the window."""
 _UNSPECIFIED = 2
 """`AVCOL_SPC_UNSPECIFIED` of libavutil."""
 
@@ -86,7 +86,7 @@ class FrameConverter:
         then("format", f"pix_fmts={self.pix_fmt}")
         if (w, h) != (self.width, self.height):
             x, y = (self.width - w) // 4 * 2, (self.height - h) // 4 * 2
-            then("pad", f"w={self.width}:h={self.height}:x={x}:y={y}:color={GROUND.replace('#', '0x')}")
+            then("pad", f"w={self.width}:h={self.height}:x={x}:y={y}:color=0x{bytes(GROUND).hex()}")
         then("buffersink")
         graph.configure()
         return graph

@@ -43,9 +43,9 @@ def place_cautions(
     spoken: Iterable[PlacedWord] = (),
     names: Iterable[PlacedName] = (),
 ) -> tuple[PlacedCaution, ...]:
-    """Each class's sentence from the start of its section for as long as it takes to read, one after another, and never
-    beside a name tag of `names`: two things at once are not read. The general line, which defers to coach, event and
-    law, comes once: in the credits, else at the end.
+    """Each class's sentence from the start of its section for as long as it takes to read, one after another. None
+    stands beside a name tag of `names`, as two things at once are not read. The general line, which defers to coach,
+    event and law, comes once: in the credits, else at the end.
 
     While a sponsor's notice is `spoken`, a line says that it is an advertisement, whether cautions are wanted or not.
     """

@@ -9,7 +9,7 @@ import av
 import cv2
 import numpy as np
 from numpy.typing import NDArray
-from PyQt6.QtGui import QColor, QImage
+from PyQt6.QtGui import QImage
 
 from chapto.media.frame_converter import GROUND
 
@@ -127,9 +127,7 @@ def frame_of_ground(width: int, height: int) -> av.VideoFrame:
 
 @lru_cache(maxsize=1)
 def _ground() -> tuple[int, int, int]:
-    colour = QColor(GROUND)
-    rgb = np.array([[[colour.red(), colour.green(), colour.blue()]]], np.uint8)
-    luma, cb, cr = (round(float(plane[0, 0])) for plane in yuv_planes(rgb))
+    luma, cb, cr = (round(float(plane[0, 0])) for plane in yuv_planes(np.array([[GROUND]], np.uint8)))
     return luma, cb, cr
 
 

@@ -37,8 +37,7 @@ from chapto.paint.colours import FIRST
 
 
 class CoverageChart(QWidget):
-    """All cameras on the mat clock. `file_chosen` carries a footage id; `lining_up` asks to line that file up by
-    hand."""
+    """All cameras on the mat clock. `file_chosen` carries a footage id, `lining_up` asks to line it up by hand."""
 
     file_chosen = pyqtSignal(str)
     lining_up = pyqtSignal()
@@ -256,9 +255,7 @@ class CoverageChart(QWidget):
         c = self._hits().file_at(place, self._mat(place.x()))
         if c is not None:
             self.choose_file(c.id)
-            menu = file_menu(self, self._studio, c, self.lining_up.emit)
-            menu.exec(event.globalPos())
-            menu.deleteLater()
+            file_menu(self, self._studio, c, self.lining_up.emit).exec(event.globalPos())
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """An edge is taken hold of, a stretch or file is chosen, and the picture goes there."""

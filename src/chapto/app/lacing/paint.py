@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QColor
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter
 
 from chapto.app.lacing.band_paint import draw_bands
 from chapto.app.lacing.canvas import Canvas
@@ -13,8 +13,9 @@ from chapto.app.lacing.lace_paint import draw_laces, draw_offered
 from chapto.app.lacing.mat_paint import draw_mat_rail, draw_pins
 from chapto.app.lacing.model import Control, Scored
 from chapto.app.lacing.watch_paint import draw_under_the_rail
-from chapto.app.theme import text_font
-from chapto.paint.colours import ON_DARK_SOFT, PAPER, SPRUCE
+from chapto.app.theme import number_font, text_font
+from chapto.paint.colours import INK, ON_DARK_SOFT, PAPER, SPRUCE
+from chapto.paint.plates import plate
 
 EMPTY = "Here mat time above and watch time below are laced together."
 
@@ -40,3 +41,13 @@ def draw_lacing(
     draw_offered(c)
     draw_laces(c, selected)
     draw_pins(c, c.model.pins_in(c.from_, c.to))
+
+
+def beside_pointer(painter: QPainter, width: float, place: QPointF, text: str) -> None:
+    """A slip with numbers beside the pointer, inside a widget of that width."""
+    painter.setFont(number_font(15, 500))
+    wide = painter.fontMetrics().horizontalAdvance(text) + 16
+    box = QRectF(min(place.x() + 12, width - wide - 4), max(place.y() - 32, 2), wide, 24)
+    plate(painter, box, 4)
+    painter.setPen(QColor(INK))
+    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)

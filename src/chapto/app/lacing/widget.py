@@ -16,7 +16,7 @@ from PyQt6.QtGui import (
     QResizeEvent,
     QWheelEvent,
 )
-from PyQt6.QtWidgets import QMenu, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.axis import Axis
 from chapto.app.lacing.build import LacingBuilder
@@ -24,19 +24,18 @@ from chapto.app.lacing.canvas import Canvas
 from chapto.app.lacing.drags import Drag, EdgeDrag, Edit, LaceDrag, PinDrag, SectionDrag, SkipDrag, WordDrag
 from chapto.app.lacing.hits import Hits
 from chapto.app.lacing.keys import LacingKeys
+from chapto.app.lacing.lace_menu import lace_menu
 from chapto.app.lacing.log_model import log_line, on_rail
 from chapto.app.lacing.model import LacingModel
-from chapto.app.lacing.paint import draw_lacing
+from chapto.app.lacing.paint import beside_pointer, draw_lacing
 from chapto.app.lacing.rows import rows_for
 from chapto.app.playhead import View
 from chapto.app.screen.player import Player
 from chapto.app.still_layer import StillLayer
 from chapto.app.studio import Studio
-from chapto.app.theme import number_font
 from chapto.document.breakdown import Breakdown
 from chapto.document.edit_script import untie_word
-from chapto.paint.colours import FIRST, INK
-from chapto.paint.plates import plate
+from chapto.paint.colours import FIRST
 
 DRAGGED = 4
 """Pixels a press has to move before it drags."""
@@ -147,7 +146,7 @@ class Lacing(QWidget):
             self._ghost(painter)
         self._playhead(painter)
         if self._hover is not None:
-            self._beside_pointer(painter, *self._hover)
+            beside_pointer(painter, self.width(), *self._hover)
         painter.end()
 
     def draw(self, painter: QPainter) -> None:
@@ -193,7 +192,7 @@ class Lacing(QWidget):
                 self._at = lace.said
                 self.selected = lace.beat, lace.word
                 self.word_chosen.emit(lace.beat, lace.word)
-                self._player.show_frame(int(lace.said * self.model.fps))
+                self._go_to(lace.said)
                 self.refresh()
             case WordDrag():
                 self._scrub(place)
@@ -209,13 +208,11 @@ class Lacing(QWidget):
         found = self.hits().drag_at(event.pos().x(), event.pos().y())
         if not isinstance(found, LaceDrag):
             return
-        lace, menu = found.lace, QMenu(self)
-        menu.addAction("Go to its word", lambda: self.word_chosen.emit(lace.beat, lace.word))
-        shown = int((lace.said if lace.shown is None else lace.shown) * self.model.fps)
-        menu.addAction("Show its moment", lambda: self._player.show_frame(shown))
-        menu.addAction("Untie it", lambda: self.untie(lace.beat, lace.word))
+        beat, word = found.lace.beat, found.lace.word
+        menu = lace_menu(
+            self, lambda: self.word_chosen.emit(beat, word), self._go_to, lambda: self.untie(beat, word), found.lace
+        )
         menu.exec(event.globalPos())
-        menu.deleteLater()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Drag, scrub, or say what is under the pointer."""
@@ -292,6 +289,9 @@ class Lacing(QWidget):
             if stretch is not None:
                 self._player.show_mat(Fraction(stretch.mat_at(seconds)).limit_denominator(1000))
                 return
+        self._go_to(seconds)
+
+    def _go_to(self, seconds: float) -> None:
         self._player.show_frame(int(seconds * self.model.fps))
 
     def _choose_word(self, place: QPointF) -> None:
@@ -337,15 +337,6 @@ class Lacing(QWidget):
         if stretch is not None and stretch.mat_in <= mat <= stretch.mat_out:
             x = self.axis.x(stretch.place(mat))
             painter.drawLine(QLineF(x, 2, x, rows.mat_foot))
-
-    def _beside_pointer(self, painter: QPainter, place: QPointF, text: str) -> None:
-        painter.setFont(number_font(15, 500))
-        width = painter.fontMetrics().horizontalAdvance(text) + 16
-        x = min(place.x() + 12, self.width() - width - 4)
-        box = QRectF(x, max(place.y() - 32, 2), width, 24)
-        plate(painter, box, 4)
-        painter.setPen(QColor(INK))
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 
 
 def _logged(b: Breakdown) -> tuple[object, ...]:
