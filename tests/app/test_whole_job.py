@@ -17,7 +17,7 @@ from pytestqt.qtbot import QtBot
 from chapto.app.footage.rights_sheet import RightsSheet
 from chapto.app.log.who import WhoSheet
 from chapto.demo.story import FOOTAGE, demo_breakdown
-from chapto.document.breakdown import Breakdown
+from chapto.document.breakdown import Breakdown, Format
 from chapto.media.probe import probe
 from chapto.programme.programme import TieState
 from chapto.review.work import Stage
@@ -28,6 +28,8 @@ from tests.app.driven import DrivenWindow as Window
 AN_HOUR_BEFORE = 133
 """Actions a finished minute that the same job took before."""
 AIM = 60
+SMALL = Format(width=640, height=360)
+"""Rendered in half the time."""
 CONTROL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
 
 
@@ -82,7 +84,7 @@ def test_three_raw_files_become_a_video_in_fewer_actions_a_minute_than_the_aim(
     project = tmp_path / "first.chapto"
     monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *_, **__: ([str(p) for p in raw], ""))
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, **__: (str(project), ""))
-    window = open_window(Session.untitled(Breakdown(title="New breakdown")))
+    window = open_window(Session.untitled(Breakdown(title="New breakdown", format=SMALL)))
     hand, studio = Hand(window), window.studio
     story = demo_breakdown(tmp_path, marks=False)
 

@@ -99,7 +99,7 @@ class Transport(QWidget):
         watching = head.view is View.WATCH
         seconds = Fraction(head.frame) / self._player.fps if watching else head.mat
         of = f" / {clock_text(self._studio.programme.seconds)}" if watching else ""
-        self._time.setText(("watch " if watching else "mat ") + clock_text(seconds, tenths=True) + of)
+        self._time.setText(clock_text(seconds, tenths=True) + of)
         for view, made in self._views.items():
             made.setChecked(view is head.view)
         self.speed.setText(_SPEED_TEXT.get(head.rate, f"{float(head.rate):g}×"))

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from textwrap import shorten
 
 from PyQt6.QtCore import QPoint, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
@@ -129,7 +128,7 @@ class BeatCard(QWidget):
         self.editor.show_drafted(untouched(beat))
         self.editor.setPlaceholderText(asked(beat.kind) or "Say what happened, or why it worked.")
         self._kind.setText(trade_word(beat.kind))
-        self._treatment.setText(shorten(short_text(beat), TREATMENT_LETTERS, placeholder=" …"))
+        self._treatment.setText(short_text(beat, TREATMENT_LETTERS))
         self._treatment.setToolTip(f"{TREATMENT_TIP}: {beat_text(beat)}  (Ctrl+E)")
         self.editor.show_turns(frozenset(t.word for t in beat.turns))
         several = len(b.narrators) > 1

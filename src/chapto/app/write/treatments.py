@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
+from textwrap import shorten
 from typing import assert_never
 
 from msgspec.structs import replace
@@ -223,10 +224,11 @@ def beat_text(beat: Beat) -> str:
     return "; ".join((treatment_text(beat.treatment), *turns))
 
 
-def short_text(beat: Beat) -> str:
-    """The same as far as there is room for it: how often it turns."""
+def short_text(beat: Beat, letters: int) -> str:
+    """The same in so many letters at most: what the picture does at first, and how often it turns."""
     turns = len(beat.turns)
-    return treatment_text(beat.treatment) + (f", {turns} turn{'s' if turns > 1 else ''}" if turns else "")
+    often = f", {turns} turn{'s' if turns > 1 else ''}" if turns else ""
+    return shorten(treatment_text(beat.treatment), letters - len(often), placeholder=" …") + often
 
 
 def _plain_text(treatment: Treatment | None) -> str:
