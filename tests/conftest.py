@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 import os
+import tempfile
 import threading
 from collections.abc import Iterator
 from pathlib import Path
@@ -22,6 +23,9 @@ settings.register_profile(
 )
 settings.load_profile("chapto")
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
+# Compiled once for all the processes that tests start, also where that is forbidden in general.
+os.environ.pop("PYTHONDONTWRITEBYTECODE", None)
+os.environ.setdefault("PYTHONPYCACHEPREFIX", str(Path(tempfile.gettempdir()) / f"chapto-tests-{os.getuid()}"))
 
 
 @pytest.fixture(scope="session", autouse=True)

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import gc
 import subprocess
 import sys
+import threading
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -11,8 +13,10 @@ import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
+from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from chapto.app.collecting import Collecting
 from chapto.app.faults import Faults
 from chapto.app.footage.start_page import StartPage
 from chapto.app.frame.messages import ALONE, CROWDED, KEPT, Messages
@@ -57,7 +61,9 @@ def test_what_needs_no_window_loads_no_qt(demo_file: Path) -> None:
 def test_the_first_picture_waits_for_no_heavy_library_and_no_other_stage(demo_file: Path) -> None:
     code = """
 import sys
+import threading
 from pathlib import Path
+from chapto.app.collecting import Collecting
 from chapto.app.faults import Faults
 from chapto.app.start import Windows, application
 Faults.install = lambda self: ""
@@ -200,3 +206,38 @@ def test_settings_are_kept_from_their_page(demo: Window, qtbot: QtBot) -> None:
     assert Preferences().now.reaction == pytest.approx(before + 0.05)
     qtbot.keyClick(page, Qt.Key.Key_Escape)
     assert not page.isVisible()
+
+
+def test_what_a_window_leaves_is_collected_in_the_interface_thread_only(qapp: QApplication, qtbot: QtBot) -> None:
+    freed: list[int] = []
+
+    class Cycle:
+        def __init__(self) -> None:
+            self.itself = self
+
+        def __del__(self) -> None:
+            freed.append(threading.get_ident())
+
+    def busy() -> None:
+        for _ in range(60_000):
+            [[] for _ in range(3)].append([])
+
+    collecting = Collecting(qapp)
+    try:
+        assert not gc.isenabled()
+        Cycle()
+        worker = threading.Thread(target=busy)
+        worker.start()
+        worker.join()
+        assert freed == []
+        gc.collect(0)
+        for _ in range(3):
+            Cycle()
+        collecting._timer.setInterval(10)
+        [[[]] for _ in range(3000)]
+        held = [[] for _ in range(5000)]  # type: ignore[var-annotated]
+        qtbot.waitUntil(lambda: len(freed) == 4, timeout=5000)
+        assert set(freed) == {threading.get_ident()} and len(held) == 5000
+    finally:
+        collecting._timer.stop()
+        collecting.deleteLater()

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 from msgspec.structs import replace
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QColorDialog
 from pytestqt.qtbot import QtBot
@@ -391,3 +391,17 @@ def test_a_kit_may_have_any_colour(demo: Window, qtbot: QtBot, monkeypatch: pyte
     sheet._own[Side.FIRST].click()
     assert demo.studio.breakdown.first.kit_colour == "#123456" and "#123456" in sheet._own[Side.FIRST].text()
     sheet.close()
+
+
+def test_a_row_is_pulled_along_the_clock_by_its_time(demo: Window, qtbot: QtBot) -> None:
+    demo.go(Stage.LOG)
+    m = demo.studio.breakdown.moments[2]
+    row = demo.log_page.entries[m.id]
+    grip, tied = row._time, demo.studio.breakdown.script
+    qtbot.mousePress(grip, Qt.MouseButton.LeftButton, pos=QPoint(5, 8))
+    qtbot.mouseMove(grip, QPoint(5 + 40, 8))
+    assert demo.player.head.mat == m.at + 1 and "+1.0 s" in grip.text()
+    qtbot.mouseRelease(grip, Qt.MouseButton.LeftButton, pos=QPoint(45, 8))
+    assert demo.studio.breakdown.moment(m.id).at == m.at + 1 and demo.studio.breakdown.script == tied
+    demo.studio.undo()
+    assert demo.studio.breakdown.moment(m.id).at == m.at

@@ -115,3 +115,11 @@ def test_every_treatment_answers_what_is_asked_of_all(kind: type) -> None:
         left = made.without(moment)
         assert left is None or moment not in left.moments()
     assert made.without("another") == made
+
+
+def test_what_is_logged_is_moved_in_time_whole_and_never_before_the_clock_begins() -> None:
+    b = edit_log.shift_logged(small(), "x1", F(5, 2))
+    assert (b.exchange("x1").start, b.exchange("x1").end) == (F(25, 2), F(45, 2))
+    assert edit_log.shift_logged(small(), "x1", F(-30)).exchange("x1").start == 0
+    assert edit_log.shift_logged(small(), "x1", F(-30)).exchange("x1").end == 10
+    assert edit_log.shift_logged(small(), "m1", F(-20)).moment("m1").at == 0

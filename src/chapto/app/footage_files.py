@@ -48,7 +48,8 @@ class FootageFiles(QObject):
         self.sounds: dict[str, FootageSound] = {}
         self._sound_damaged.connect(self._load_sound_again)
         workers.dropped.connect(self._dropped)
-        preferences.changed.connect(self.make_room)
+        self._room_was = self._room()
+        preferences.changed.connect(self._preferred)
 
     @property
     def present(self) -> tuple[Footage, ...]:
@@ -115,6 +116,12 @@ class FootageFiles(QObject):
         """Have quick pictures, sound and guide voice together take no more than the limit."""
         room = self._room()
         self._workers.run_unseen(Job("Making room", lambda progress, stopped: make_room(*cache_folders(), limit=room)))
+
+    def _preferred(self) -> None:
+        """Only another limit asks for room."""
+        if self._room() != self._room_was:
+            self._room_was = self._room()
+            self.make_room()
 
     def close(self) -> None:
         """Give the files back."""

@@ -21,12 +21,16 @@ class Preferences(QObject):
     def __init__(self) -> None:
         super().__init__()
         self.now: Settings = load_settings()
+        self._changed: dict[str, Any] = {}
 
     def set(self, **changes: Any) -> None:
         """Change fields of the settings and keep them."""
         made = within_bounds(replace(self.now, **changes))
         if made == self.now:
             return
+        # Another window may have kept something since: only what was changed here is written over it.
+        self._changed |= changes
+        made = within_bounds(replace(load_settings(), **self._changed))
         self.now = made
         self.changed.emit()
         try:

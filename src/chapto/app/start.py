@@ -10,6 +10,7 @@ from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QApplication, QFileDialog, QWidget
 
 from chapto.app.ask import ask
+from chapto.app.collecting import Collecting
 from chapto.app.damaged_page import DamagedPage
 from chapto.app.faults import Faults
 from chapto.app.frame.where_left import WhereLeft
@@ -49,6 +50,7 @@ def run(path: Path | None) -> int:
     app = application()
     # The interface thread gets its turn sooner while others work: what it does is short.
     sys.setswitchinterval(SWITCH)
+    Collecting(app)
     windows = Windows(Faults())
     windows.open(path)
     return app.exec()
@@ -142,3 +144,5 @@ class Windows:
         if window in self.every:
             self.every.remove(window)
             window.deleteLater()
+        if self.now is window:
+            self.now = self.every[-1] if self.every else None

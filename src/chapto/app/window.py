@@ -98,6 +98,7 @@ class Window(QWidget):
         if greeting := self.files.greeting():
             self.foot.say(greeting)
         self.feed.arrived.connect(self._begin_soon)
+        self._has_picture = False
         self._begin = QTimer(self)
         self._begin.setSingleShot(True)
         self._begin.timeout.connect(studio.begin)
@@ -125,8 +126,9 @@ class Window(QWidget):
 
     def _begin_soon(self) -> None:
         """The first picture is there: background work may begin once it is painted."""
-        self.feed.arrived.disconnect(self._begin_soon)
-        self._begin.start(BEGIN_AFTER)
+        if not self._has_picture:
+            self._has_picture = True
+            self._begin.start(BEGIN_AFTER)
 
     # ── stages ───────────────────────────────────────────────────────────────────────────────────────────
     def go(self, stage: Stage) -> None:

@@ -127,6 +127,18 @@ def remove_logged(b: Breakdown, item_id: str) -> Breakdown:
     return without_marks(left, lambda m: m.moment == item_id)
 
 
+def shift_logged(b: Breakdown, item_id: str, by: Fraction) -> Breakdown:
+    """With a round, exchange or moment `by` seconds later (earlier below 0), no earlier than the clock's begin; what
+    is tied to a moment stays tied to it."""
+    spans: tuple[Round | Exchange, ...] = (*b.rounds, *b.exchanges)
+    for item in spans:
+        if item.id == item_id:
+            change = change_round if isinstance(item, Round) else change_exchange
+            by = max(by, -item.start)
+            return change(b, item_id, start=item.start + by, end=item.end + by)
+    return change_moment(b, item_id, at=max(b.moment(item_id).at + by, Fraction(0)))
+
+
 def _letting_go(section: Section, item_id: str) -> Section:
     """A section without what hangs on something logged; the very same where nothing does."""
 

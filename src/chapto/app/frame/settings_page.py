@@ -38,6 +38,7 @@ class SettingsPage(OverSheet):
         self._column = layouts.column(inner, margins=(30, 4, 24, 8), spacing=7)
         whole.addWidget(layouts.scrolled(inner), 1)
         self._values: dict[str, QLabel] = {}
+        self._taken = room_taken(*cache_folders()) / 1e9
         self._build()
         self._show()
         self._preferences.changed.connect(self._show)
@@ -104,12 +105,12 @@ class SettingsPage(OverSheet):
         self._column.addLayout(row)
 
     def _show(self) -> None:
-        s, taken = self._preferences.now, room_taken(*cache_folders()) / 1e9
+        s = self._preferences.now
         for what, text in (
             ("letters", f"{s.letters:.0%}"),
             ("reaction", f"{s.reaction:.2f} s"),
             ("quiet", f"{s.quiet:.0%} of what is usual"),
-            ("room", f"{taken:.1f} of {s.proxy_gigabytes} GB"),
+            ("room", f"{self._taken:.1f} of {s.proxy_gigabytes} GB"),
         ):
             self._values[what].setText(text)
 

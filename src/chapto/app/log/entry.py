@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 from functools import partial
 
-from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QLineEdit, QMenu, QWidget
 
@@ -13,9 +13,10 @@ from chapto.app import layouts
 from chapto.app.ask import ask
 from chapto.app.log.log_controller import LogController
 from chapto.app.log.row_menu import row_menu
+from chapto.app.log.time_grip import TimeGrip
 from chapto.app.menus import choice
 from chapto.app.studio import Studio
-from chapto.app.widgets import button, ground, label, show_begin
+from chapto.app.widgets import button, ground, show_begin
 from chapto.clock.timecode import clock_text
 from chapto.document import edit_log, edit_script
 from chapto.document.bout import NO_RISK, Exchange, Moment, MomentKind, Outcome, Round
@@ -75,7 +76,11 @@ class Entry(QWidget):
         ground(self, "paper")
         indent = 34 if isinstance(item, Moment) else 14
         row = layouts.row(self, margins=(indent, 3, 8, 3), spacing=7)
-        self._time = label("", size="time", soft=isinstance(item, Moment))
+        self._time = TimeGrip()
+        self._time.setProperty("soft", "true" if isinstance(item, Moment) else "false")
+        self._time.pressed.connect(lambda: self.chosen.emit(self.item.id))
+        self._time.pulled.connect(self._show_pulled)
+        self._time.put_down.connect(self._shift)
         self._time.setFixedWidth(94 if not isinstance(item, Moment) else 52)
         row.addWidget(self._time)
         self._side = SideSign()
@@ -128,11 +133,15 @@ class Entry(QWidget):
         """What can be done with it."""
         assert event is not None
         self.chosen.emit(self.item.id)
+        self.open_menu(event.globalPos())
+
+    def open_menu(self, at: QPoint) -> None:
+        """The same at another place."""
         menu = row_menu(self, self._studio, self._pen, self.item)
         if menu.actions():
             menu.addSeparator()
         menu.addAction("Take it out  (Delete)", lambda: self.remove())
-        menu.exec(event.globalPos())
+        menu.exec(at)
         menu.deleteLater()
 
     def show_chosen(self, chosen: bool) -> None:
@@ -140,6 +149,18 @@ class Entry(QWidget):
         if chosen != self.is_chosen:
             self.is_chosen = chosen
             self.update()
+
+    def _show_pulled(self, by: float) -> None:
+        """Its picture and its time, as they would be."""
+        at = self.item.at if isinstance(self.item, Moment) else self.item.start
+        there = max(at + Fraction(round(by * 10), 10), Fraction(0))
+        self._time.setText(f"{clock_text(there, tenths=True)}  {by:+.1f} s".replace("-", "−"))
+        self._pen.show(there)
+
+    def _shift(self, by: float) -> None:
+        seconds, item = Fraction(round(by * 10), 10), self.item.id
+        self._studio.edit("move it in time", lambda b: edit_log.shift_logged(b, item, seconds))
+        self.show_item(self.item)
 
     def remove(self) -> None:
         """Take it out of the log."""

@@ -195,6 +195,10 @@ class LogController(QObject):
         at = self.mat()
         self.edit(f"the referee: {kind.value}", lambda b: edit_positions.call(b, at, side, kind))
 
+    def show(self, mat: Fraction) -> None:
+        """Look at a mat time."""
+        self._player.show_mat(mat)
+
     def play_last(self) -> None:
         """Play the chosen or last exchange again."""
         x = self.chosen_exchange()

@@ -73,6 +73,7 @@ class LogPage(QWidget):
         self.setAccessibleName("Log")
         self.strip = BoutStrip(studio, player)
         self.strip.exchange_chosen.connect(self.choose)
+        self.strip.menu_asked.connect(lambda item, at: self.entries[item].open_menu(at))
         self.score = ScoreBar(studio, player, self.pen)
         self.pad = Pad(studio, self.pen)
         left = QWidget()

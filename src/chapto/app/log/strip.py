@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from PyQt6.QtCore import QLineF, QPointF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
+from PyQt6.QtCore import QLineF, QPoint, QPointF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.axis import Axis
@@ -30,6 +30,7 @@ class BoutStrip(QWidget):
     """Shows the run of footage around the playhead, whole or closer; a press goes there."""
 
     exchange_chosen = pyqtSignal(str)
+    menu_asked = pyqtSignal(str, QPoint)
 
     def __init__(self, studio: Studio, player: Player) -> None:
         super().__init__()
@@ -156,6 +157,16 @@ class BoutStrip(QWidget):
         else:
             self.zoom(1.0016**turn, event.position().x())
         event.accept()
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """The menu of the exchange under the pointer, as its row has it."""
+        assert event is not None
+        mat, y = self.mat_at(event.pos().x()), event.pos().y()
+        if LOOK.exchanges_top <= y <= LOOK.moments_top:
+            hit = next((x for x in self._studio.breakdown.exchanges if x.start <= mat < x.end), None)
+            if hit is not None:
+                self.exchange_chosen.emit(hit.id)
+                self.menu_asked.emit(hit.id, event.globalPos())
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Go to that mat time; an exchange there is chosen."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from fractions import Fraction
 
-from PyQt6.QtCore import QEvent, QPointF, Qt
+from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import QWidget
 
@@ -14,6 +14,7 @@ from chapto.app.mark.acts import MarkActs
 from chapto.app.mark.canvas import Canvas
 from chapto.app.mark.keys import MarkKeys
 from chapto.app.mark.kind_tiles import KindTiles
+from chapto.app.mark.mark_menu import mark_menu
 from chapto.app.mark.points import Handle, Points
 from chapto.app.mark.putting_down import PuttingDown
 from chapto.app.mark.run import Put, Run
@@ -84,6 +85,7 @@ class MarkPage(QWidget):
         self._player.playing_changed.connect(self._follow_picture)
         self.words.word_chosen.connect(self.choose_word)
         self.words.mark_chosen.connect(self.choose_mark)
+        self.words.menu_asked.connect(self._open_menu)
         self.tiles.chosen.connect(self.putting.begin)
         self.putting.begun.connect(self._begun)
         self.putting.changed.connect(self._follow_picture)
@@ -240,6 +242,10 @@ class MarkPage(QWidget):
         put = self._put(self.anchor, handle.at) if handle is not None else None
         if put is not None:
             self.acts.hide(self.anchor, put.mat, (put.x, put.y))
+
+    def _open_menu(self, at: QPoint) -> None:
+        if self.chosen is not None:
+            mark_menu(self, self.acts, self.chosen).exec(at)
 
     def remove(self) -> None:
         """Of the chosen point the key in this picture goes; with no point chosen the mark, or the figure."""

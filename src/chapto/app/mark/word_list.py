@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QContextMenuEvent, QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.mark.words_model import BeatWords, HungMark, WordCell
@@ -39,6 +39,7 @@ class WordList(QWidget):
 
     word_chosen = pyqtSignal(str, int)
     mark_chosen = pyqtSignal(str)
+    menu_asked = pyqtSignal(QPoint)
 
     def __init__(self) -> None:
         super().__init__()
@@ -90,6 +91,15 @@ class WordList(QWidget):
         word = next((w for w in self._words if w.box.adjusted(-2, 0, 3, 2).contains(at)), None)
         if word is not None:
             self.word_chosen.emit(word.cell.beat, word.cell.number)
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """The mark under the pointer is chosen, and what can be done with it asked for."""
+        if event is None:
+            return
+        tag = next((t for t in self._tags if t.box.contains(QPointF(event.pos()))), None)
+        if tag is not None:
+            self.mark_chosen.emit(tag.mark.mark)
+            self.menu_asked.emit(event.globalPos())
 
     def _lay(self) -> None:
         if self._laid_for == (id(self.beats), self.width()):
