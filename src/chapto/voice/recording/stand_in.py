@@ -10,6 +10,9 @@ from collections.abc import Sequence
 
 import numpy as np
 
+# What the guide voice is made with takes a while to load: here, and not in the first second of a recording.
+import scipy.signal  # noqa: F401
+
 from chapto.store.fault_log import record_fault
 from chapto.voice.recording.microphone import RATE, Block, Hear, Lost, MicrophoneName, Prompt
 from chapto.voice.recording.stand_in_speech import read_line, room
