@@ -52,7 +52,7 @@ class Transport(QWidget):
         row.addWidget(self._doing)
         row.addStretch(1)
         self.speed: QPushButton = button(
-            "1×", self._choose_speed, tip="How fast it plays; at other speeds it is silent", key="Ctrl+Alt+Left, Right",
+            "1×", self._choose_speed, tip="How fast it plays; at other speeds it is silent", key="Ctrl+Alt+, and .",
             dark=True,
         )  # fmt: skip
         self.speed.setFixedWidth(46)
