@@ -5,8 +5,6 @@ Measured on small grey pictures, `RATE_HERTZ` of them a second, so that a proxy 
 
 from __future__ import annotations
 
-import os
-import zipfile
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, fields
 from fractions import Fraction
@@ -17,6 +15,7 @@ from numpy.typing import NDArray
 
 from chapto.errors import Cancelled
 from chapto.media.cache import cache_file
+from chapto.media.kept_arrays import keep_arrays, kept_arrays
 from chapto.media.proxy import proxy_path
 from chapto.media.reader import FrameReader
 
@@ -59,6 +58,9 @@ class Readings:
     cover: Curve
 
 
+CURVES = tuple(f.name for f in fields(Readings))
+
+
 def readings(
     path: Path,
     key: str,
@@ -71,10 +73,11 @@ def readings(
     Raises `Cancelled` when stopped and `MediaError` when the file can't be read.
     """
     cached = cache_file("readings", f"{key}-{VERSION}", ".npz")
-    found = _load(cached)
-    if found is None:
-        found = measure(path, proxy_path(key), progress=progress, cancelled=cancelled)
-        _store(cached, found)
+    kept = kept_arrays(cached, *CURVES)
+    if kept is not None:
+        return Readings(**kept)
+    found = measure(path, proxy_path(key), progress=progress, cancelled=cancelled)
+    keep_arrays(cached, {name: getattr(found, name) for name in CURVES})
     return found
 
 
@@ -246,22 +249,3 @@ def _cover(stack: Stack) -> Curve:
     place = uniform_filter1d(action, reach, axis=0, mode="nearest") / np.maximum(open_share, 0.02)
     place = np.maximum(place - 0.5 * place.mean(axis=1, keepdims=True), 0)
     return np.asarray((place * near).sum(axis=1) / np.maximum(place.sum(axis=1), 1e-6), dtype=np.float32)
-
-
-def _load(place: Path) -> Readings | None:
-    try:
-        with np.load(place) as data:
-            return Readings(**{f.name: data[f.name] for f in fields(Readings)})
-    except (OSError, ValueError, KeyError, EOFError, zipfile.BadZipFile):
-        return None
-
-
-def _store(place: Path, found: Readings) -> None:
-    """Keep if that works; a full or read-only cache only costs time."""
-    part = place.with_name(f".{place.stem}.{os.getpid()}.npz")
-    try:
-        place.parent.mkdir(parents=True, exist_ok=True)
-        np.savez(part, **{f.name: getattr(found, f.name) for f in fields(Readings)})
-        os.replace(part, place)
-    except OSError:
-        part.unlink(missing_ok=True)

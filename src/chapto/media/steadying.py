@@ -6,8 +6,6 @@ sum is smoothed by a Gaussian over centre, turn and size.
 
 from __future__ import annotations
 
-import os
-import zipfile
 from collections.abc import Callable
 from pathlib import Path
 
@@ -15,7 +13,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from chapto.errors import Cancelled
-from chapto.media.cache import cache_file, is_whole, used_now
+from chapto.media.cache import cache_file, is_whole
+from chapto.media.kept_arrays import keep_arrays, kept_arrays
 from chapto.media.proxy import proxy_path
 from chapto.media.reader import FrameReader
 from chapto.programme.steady import Steady
@@ -34,15 +33,12 @@ _read: dict[str, Steady] = {}
 def known_steady(fingerprint: str) -> Steady | None:
     """What was found in a file before; None where nobody looked yet."""
     if fingerprint not in _read:
-        place = _place(fingerprint)
-        try:
-            with np.load(place) as data:
-                found = Steady(data["at"], data["matrices"], float(data["crop"]))
-        except (OSError, ValueError, KeyError, EOFError, zipfile.BadZipFile):
+        kept = kept_arrays(_place(fingerprint), "at", "matrices", "crop")
+        if kept is None:
             return None
+        found = Steady(kept["at"], kept["matrices"], float(kept["crop"]))
         if not len(found.at) or found.matrices.shape != (len(found.at), 2, 3):
             return None
-        used_now(place)
         _read[fingerprint] = found
     return _read[fingerprint]
 
@@ -77,7 +73,8 @@ def steadied(
             quick.close()
     rate = (len(at) - 1) / max(float(at[-1] - at[0]), 1e-6) if len(at) > 1 else 30.0
     found = smoothed(at, steps, shape[0] / shape[1], CALM * rate)
-    _keep(fingerprint, found)
+    _read[fingerprint] = found
+    keep_arrays(_place(fingerprint), {"at": found.at, "matrices": found.matrices, "crop": np.array(found.crop)})
     return found
 
 
@@ -166,19 +163,6 @@ def _step(before: NDArray[np.uint8], after: NDArray[np.uint8]) -> NDArray[np.flo
     size = float(np.hypot(matrix[0, 0], matrix[1, 0]))
     turn = float(np.arctan2(matrix[1, 0], matrix[0, 0]))
     return np.array([matrix[0, 2] / height, matrix[1, 2] / height, turn, np.log(size)])
-
-
-def _keep(fingerprint: str, found: Steady) -> None:
-    """Keep if that works; a full or read-only cache only costs time."""
-    _read[fingerprint] = found
-    place = _place(fingerprint)
-    part = place.with_name(f".{place.stem}.{os.getpid()}.npz")
-    try:
-        place.parent.mkdir(parents=True, exist_ok=True)
-        np.savez(part, at=found.at, matrices=found.matrices, crop=found.crop)
-        os.replace(part, place)
-    except OSError:
-        part.unlink(missing_ok=True)
 
 
 def _place(fingerprint: str) -> Path:

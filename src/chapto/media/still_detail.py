@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import os
-import zipfile
 from collections.abc import Callable
 from pathlib import Path
 
@@ -11,7 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from chapto.errors import Cancelled
-from chapto.media.cache import cache_file, used_now
+from chapto.media.cache import cache_file
+from chapto.media.kept_arrays import keep_arrays, kept_arrays
 from chapto.media.reader import FrameReader
 
 ROWS, COLUMNS = 18, 32
@@ -29,16 +28,9 @@ def still_detail(path: Path, fingerprint: str, *, cancelled: Callable[[], bool] 
     known = known_detail(fingerprint)
     if known is not None:
         return known
-    place = _place(fingerprint)
     found = _measured(path, cancelled)
-    part = place.with_name(f".{place.stem}.{os.getpid()}.npz")
-    try:
-        place.parent.mkdir(parents=True, exist_ok=True)
-        np.savez(part, cells=found)
-        os.replace(part, place)
-    except OSError:
-        part.unlink(missing_ok=True)
-    _read[place] = found
+    _read[_place(fingerprint)] = found
+    keep_arrays(_place(fingerprint), {"cells": found})
     return found
 
 
@@ -47,16 +39,11 @@ def known_detail(fingerprint: str) -> NDArray[np.float32] | None:
     place = _place(fingerprint)
     if place in _read:
         return _read[place]
-    try:
-        with np.load(place) as data:
-            found = np.asarray(data["cells"], dtype=np.float32)
-    except (OSError, ValueError, KeyError, EOFError, zipfile.BadZipFile):
+    kept = kept_arrays(place, "cells")
+    if kept is None or kept["cells"].shape != (ROWS, COLUMNS):
         return None
-    if found.shape != (ROWS, COLUMNS):
-        return None
-    used_now(place)
-    _read[place] = found
-    return found
+    _read[place] = np.asarray(kept["cells"], dtype=np.float32)
+    return _read[place]
 
 
 _read: dict[Path, NDArray[np.float32]] = {}

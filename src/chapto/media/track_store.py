@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import os
-import zipfile
 from collections import OrderedDict
 from dataclasses import dataclass
 
@@ -11,10 +9,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from chapto.bodies.track import Flags, Floats
-from chapto.media.cache import cache_file, used_now
+from chapto.media.cache import cache_file
+from chapto.media.kept_arrays import keep_arrays, kept_arrays
 
 REMEMBERED = 4_000
 """Stretches kept in memory: some 20 MB."""
+PARTS = ("at", "x", "y", "doubt", "hidden")
+"""The curves of a stretch, under whose names they are kept."""
 
 
 @dataclass(frozen=True)
@@ -50,15 +51,8 @@ def recall(key: str) -> Stretch | None:
 def keep(key: str, stretch: Stretch) -> None:
     """Keep a stretch; a full or read-only cache only costs time."""
     _remember(key, stretch)
-    place = cache_file("tracks", key, ".npz")
-    part = place.with_name(f".{key}.{os.getpid()}.npz")
-    try:
-        place.parent.mkdir(parents=True, exist_ok=True)
-        s = stretch
-        np.savez(part, at=s.at, x=s.x, y=s.y, doubt=s.doubt, hidden=s.hidden, counts=np.array([s.first, s.end]))
-        os.replace(part, place)
-    except OSError:
-        part.unlink(missing_ok=True)
+    parts = {name: getattr(stretch, name) for name in PARTS}
+    keep_arrays(cache_file("tracks", key, ".npz"), parts | {"counts": np.array([stretch.first, stretch.end])})
 
 
 def _remember(key: str, stretch: Stretch) -> None:
@@ -68,16 +62,11 @@ def _remember(key: str, stretch: Stretch) -> None:
 
 
 def _load(key: str) -> Stretch | None:
-    place = cache_file("tracks", key, ".npz")
-    try:
-        with np.load(place) as data:
-            first, end = (int(n) for n in data["counts"])
-            found = Stretch(data["at"], data["x"], data["y"], data["doubt"], data["hidden"], first, end)
-    except (OSError, ValueError, KeyError, EOFError, zipfile.BadZipFile):
+    kept = kept_arrays(cache_file("tracks", key, ".npz"), *PARTS, "counts")
+    if kept is None or kept["counts"].shape != (2,):
         return None
-    n = len(found.at)
-    sound = (
-        n and all(len(part) == n for part in (found.x, found.y, found.doubt, found.hidden)) and 0 <= first < end <= n
-    )
-    used_now(place)
-    return found if sound else None
+    first, end = (int(n) for n in kept["counts"])
+    parts = {name: kept[name] for name in PARTS}
+    n = len(parts["at"])
+    is_sound = all(len(p) == n for p in parts.values()) and 0 <= first < end <= n
+    return Stretch(**parts, first=first, end=end) if is_sound else None
