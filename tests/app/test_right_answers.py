@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
@@ -141,6 +142,27 @@ def test_files_offer_at_the_pointer_what_their_sheet_does(demo: Window, qtbot: Q
     assert c.id not in {x.id for x in demo.studio.breakdown.footage}
     demo.studio.undo()
     assert c.id in {x.id for x in demo.studio.breakdown.footage}
+
+
+def test_chapters_and_captions_lead_to_their_words_in_the_script(demo: Window, qtbot: QtBot) -> None:
+    studio, p = demo.studio, demo.studio.programme
+    demo.go(Stage.PUBLISH)
+    page = demo.stages[Stage.PUBLISH].page
+    line = page.captions.lines[4]
+    menu = page.captions._menu(line)
+    next(a for a in menu.actions() if "Write" in a.text()).trigger()
+    beat, number = demo.write_page.script.caret() or ("", 0)
+    said = next(w for w in p.words if (w.beat, w.word) == (beat, number))
+    assert demo.stage is Stage.WRITE and said.text in line.text and said.end > line.at
+    chapter = page.chapters.lines[2]
+    next(a for a in page.chapters._menu(chapter).actions() if "Write" in a.text()).trigger()
+    title = demo.focusWidget()
+    assert title.text() == chapter.text and title.selectedText() == chapter.text
+    qtbot.keyClicks(title, "Renamed")
+    qtbot.keyClick(title, Qt.Key.Key_Return)
+    assert "Renamed" in {s.title for s in studio.breakdown.script}
+    next(a for a in page.captions._menu(line).actions() if a.text() == "Copy all captions with their times").trigger()
+    assert QGuiApplication.clipboard().text().count(" --> ") == len(p.captions)
 
 
 def test_long_texts_show_their_beginning_and_are_whole_in_the_tooltip(demo: Window, qtbot: QtBot) -> None:

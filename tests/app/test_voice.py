@@ -150,6 +150,12 @@ def test_what_was_said_besides_is_cut_and_edges_are_pulled(demo: Window, tmp_pat
     press(demo, Qt.Key.Key_C)
     assert studio.breakdown.takes[0].again and not studio.breakdown.takes[0].cleaned
     until(lambda: page.takes.is_settled and page.listening.is_on)
+    menu = page.take_menu(page.takes_list.rows[0].id)
+    assert menu is not None
+    acts = {a.text(): a for a in menu.actions()}
+    assert acts["Use it  (U)"].isChecked() and not acts["Clean it  (C)"].isChecked()
+    acts["Clean it  (C)"].trigger()
+    assert studio.breakdown.takes[0].cleaned
     press(demo, Qt.Key.Key_L)
     assert not page.listening.is_on
 

@@ -25,14 +25,15 @@ Snap = Callable[[str], None]
 
 @dataclass(frozen=True)
 class StageContext:
-    """What the window hands to every stage: `screen` makes its picture with the transport, `go` shows a stage, and
-    `open_file` opens another breakdown."""
+    """What the window hands to every stage: `screen` makes its picture with the transport, `go` shows a stage, `show`
+    leads to what a step is about, and `open_file` opens another breakdown."""
 
     studio: Studio
     player: Player
     facts: FootageAnalysis
     screen: Callable[[], QWidget]
     go: Callable[[Stage], object]
+    show: Callable[[NextStep], object]
     open_file: Callable[[Path | None], object]
 
 

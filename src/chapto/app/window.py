@@ -68,7 +68,9 @@ class Window(QWidget):
         self.setMinimumSize(1100, 700)
         self.foot = StatusBar(self._take_step, studio.workers)
         self.files = WindowFiles(self, studio, self.foot.say, open_other)
-        context = StageContext(studio, self.player, self.facts, self._screen, self.go, self.files.open)
+        context = StageContext(
+            studio, self.player, self.facts, self._screen, self.go, self._take_step, self.files.open
+        )  # fmt: skip
         self.stages: dict[Stage, StageView] = {}
         self._stack = QStackedWidget()
         for make in STAGES:

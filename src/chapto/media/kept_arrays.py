@@ -20,7 +20,7 @@ def keep_arrays(place: Path, arrays: Arrays) -> None:
     part = place.with_name(f".{place.stem}.{os.getpid()}.npz")
     try:
         place.parent.mkdir(parents=True, exist_ok=True)
-        np.savez(part, **arrays)
+        np.savez(part, **arrays)  # type: ignore[arg-type]
         os.replace(part, place)
     except OSError:
         part.unlink(missing_ok=True)

@@ -30,6 +30,13 @@ class Near:
         half = 0.5 / self.zoom
         return min(max(self.x, half), 1 - half) - half, min(max(self.y, half), 1 - half) - half
 
+    def towards(self, other: Near, share: float) -> Near:
+        """A `share` (0…1) of the way to another; from the whole picture it comes nearer to one spot all the way."""
+        zoom = self.zoom + (other.zoom - self.zoom) * share
+        if self.zoom == 1:
+            return Near(zoom, other.x, other.y)
+        return Near(zoom, self.x + (other.x - self.x) * share, self.y + (other.y - self.y) * share)
+
 
 @dataclass(frozen=True)
 class Lens:
@@ -53,6 +60,20 @@ class Lens:
         shape = Fraction(self.aspect).limit_denominator(4000)
         w, h = fitted_size(shape, Fraction(1), width, height)
         return QRectF(x + (width - w) // 4 * 2, y + (height - h) // 4 * 2, w, h)
+
+    def seen(self) -> QRectF:
+        """Where the footage's own picture is seen, however near: what comes nearer fills the ground beside it too."""
+        box = self.picture()
+        left, top, width, height = self.place
+        corner_x, corner_y = self.near.corner
+        zoom = self.near.zoom
+        nearer = QRectF(
+            left + ((box.left() - left) / width - corner_x) * zoom * width,
+            top + ((box.top() - top) / height - corner_y) * zoom * height,
+            box.width() * zoom,
+            box.height() * zoom,
+        )
+        return nearer.intersected(QRectF(left, top, width, height))
 
     def point(self, x: float, y: float) -> QPointF:
         """A place of the footage's picture, 0…1, in pixels of the programme's."""

@@ -12,7 +12,6 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.mark_kinds import MarkKind
 from chapto.paint.box import Box
 from chapto.paint.effects import Blur, Effect, Magnified, Veil
-from chapto.paint.lens import Near
 from chapto.paint.mark_places import MarkPlaces, Shown
 from chapto.paint.mark_rooms import MarkRooms
 from chapto.paint.marks import window
@@ -46,10 +45,6 @@ class MarkLayer:
     def pictures(self, frame: int) -> list[Shown]:
         """The one or two pictures on the screen at a frame."""
         return self._places.pictures(frame)
-
-    def near(self, frame: int) -> Near:
-        """How near the first picture is seen at a frame."""
-        return Near() if self._is_idle else self._places.near(frame)
 
     def drawn(self, frame: int) -> tuple[tuple[PlacedMark, Drawn], ...]:
         """The marks of a frame with where their points lie."""

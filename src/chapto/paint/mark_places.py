@@ -18,6 +18,7 @@ from chapto.document.mark_kinds import MarkKind
 from chapto.document.marks import Anchor, Figure, Mark
 from chapto.document.people import Side
 from chapto.paint.colours import PAPER
+from chapto.paint.crops import Crops
 from chapto.paint.lens import Lens, Near
 from chapto.paint.marks.drawn import Drawn
 from chapto.paint.places import Place as Area
@@ -56,6 +57,7 @@ class MarkPlaces:
         self._tracks = programme.readings.tracks
         self._anchors = {a.id: a for a in b.anchors}
         self._figures = {f.id: f for f in b.figures}
+        self._crops = Crops(b, programme)
         self._looked: tuple[int, list[tuple[PlacedMark, Drawn]]] | None = None
 
     @property
@@ -65,8 +67,13 @@ class MarkPlaces:
 
     def near(self, frame: int) -> Near:
         """How near the first picture is seen at a frame."""
+        inset = self._programme.inset_at(frame)
+        _, _, width, height = first_place(self.size, inset)
+        whole = self._crops.near(frame, width / height, second=False)
+        if inset is not None:
+            return whole
         for p in self._programme.marks_at(frame):
-            if p.mark.kind is not MarkKind.CLOSER or self._programme.inset_at(frame) is not None:
+            if p.mark.kind is not MarkKind.CLOSER:
                 continue
             passage = self._programme.time_map.passage_at(frame)
             if passage.footage != p.footage:
@@ -74,11 +81,10 @@ class MarkPlaces:
             come = max(float(p.mark.ease * self._programme.fps), 1.0)
             leave = min(come, CLOSER)
             share = _eased(min((frame - p.start + 1) / come, (p.end - frame) / leave))
-            zoom = 1 + (float(p.mark.zoom) - 1) * share
             centre = self._centre(p.mark, passage.footage, passage.mat_at(frame))
             if centre is not None:
-                return Near(zoom, *centre)
-        return Near()
+                return whole.towards(Near(max(float(p.mark.zoom), whole.zoom), *centre), share)
+        return whole
 
     def pictures(self, frame: int) -> list[Shown]:
         """The one or two pictures on the screen."""
@@ -86,10 +92,12 @@ class MarkPlaces:
         inset = self._programme.inset_at(frame)
         found = []
         if passage.footage:
-            near = self.near(frame) if inset is None else Near()
-            found.append(self._picture(passage.footage, passage.mat_at(frame), first_place(self.size, inset), near))
+            place = first_place(self.size, inset)
+            found.append(self._picture(passage.footage, passage.mat_at(frame), place, self.near(frame)))
         if inset is not None:
-            found.append(self._picture(inset.footage, inset.mat_at(frame), second_place(self.size, inset), Near()))
+            place = second_place(self.size, inset)
+            near = self._crops.near(frame, place[2] / place[3], second=True)
+            found.append(self._picture(inset.footage, inset.mat_at(frame), place, near))
         return found
 
     def drawn(self, frame: int) -> list[tuple[PlacedMark, Drawn]]:

@@ -1,30 +1,38 @@
-"""The points of a document's marks, followed through its files."""
+"""What is read in the files of a document for what is drawn: points that are followed, shaking, where it moves."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from fractions import Fraction
 from pathlib import Path
+from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 from chapto.bodies.track import Track
 from chapto.document.breakdown import Breakdown
+from chapto.document.footage import Footage
 from chapto.media.opening import MediaError
 from chapto.media.steadying import known_steady, steadied
 from chapto.media.still_detail import known_detail, still_detail
 from chapto.media.tracks import tracks_of
+from chapto.media.where_it_moves import find_action, known_action
 from chapto.programme.needed import Needed
-from chapto.programme.readings import NOTHING_READ, Readings
+from chapto.programme.readings import NOTHING_READ, Action, Readings, Stretch
 from chapto.programme.steady import Steady
 from chapto.render.media_places import media_places
+
+K = TypeVar("K")
+V = TypeVar("V")
 
 
 @dataclass(frozen=True)
 class DrawnOn:
-    """What marks are drawn by, and how files are steadied. `untracked` are anchors that are straight lines for now, and
-    files that were not steadied yet (by id); `troubles` is a sentence for each file that could not be read."""
+    """What marks are drawn by, and how files are steadied and cropped. `untracked` are anchors that are straight lines
+    for now, and files that were not steadied or looked through yet (by id). `troubles` is a sentence for each file that
+    could not be read."""
 
     readings: Readings = NOTHING_READ
     untracked: tuple[str, ...] = ()
@@ -35,31 +43,25 @@ def follow_marks(
     b: Breakdown,
     project: Path | None,
     needed: Needed,
+    stretches: tuple[Stretch, ...] = (),
     *,
     only_known: bool = False,
     progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> DrawnOn:
-    """Everything marks need of the files; `needed` says for each anchor from when to when. Raises `Cancelled` when
-    stopped."""
-    shaky = [c for c in b.footage if c.steady]
-    if not b.anchors and not shaky:
+    """Everything marks and crops need of the files; `needed` says for each anchor from when to when, `stretches` where
+    it has to be known what moves. Raises `Cancelled` when stopped."""
+    if not b.anchors and not stretches and not any(c.steady for c in b.footage):
         return DrawnOn()
-    footage = {c.id: c for c in b.footage}
-    used = sorted({a.footage for a in b.anchors})
     if only_known:
-        lines, untracked = tracks_of(b.anchors, footage, {}, needed, only_known=True)
-        known = {file: known_detail(footage[file].fingerprint) for file in used}
-        missing = tuple(a.id for a in b.anchors if known[a.footage] is None)
-        calm = {c.id: calmed for c in shaky if (calmed := known_steady(c.fingerprint)) is not None}
-        missing += tuple(c.id for c in shaky if c.id not in calm)
-        there = {k: v for k, v in known.items() if v is not None}
-        return DrawnOn(Readings(lines, there, calm), untracked or missing)
-    places, _ = media_places(b, project)
+        return _known(b, needed, stretches)
+    footage, (places, _) = {c.id: c for c in b.footage}, media_places(b, project)
     tracks: dict[str, Track] = {}
     details: dict[str, NDArray[np.float32]] = {}
+    steady: dict[str, Steady] = {}
+    action: dict[Stretch, Action] = {}
     troubles = []
-    for file in used:
+    for file in sorted({a.footage for a in b.anchors}):
         mine = [a for a in b.anchors if a.footage == file]
         try:
             found, _ = tracks_of(mine, footage, places, needed, progress=progress, cancelled=cancelled)
@@ -69,11 +71,36 @@ def follow_marks(
             troubles.append(str(error))
             found, _ = tracks_of(mine, footage, {}, needed, only_known=True)
         tracks.update(found)
-    steady: dict[str, Steady] = {}
-    for c in shaky:
+    for c in (c for c in b.footage if c.id in places):
         try:
-            if c.id in places:
+            if c.steady:
                 steady[c.id] = steadied(places[c.id], c.fingerprint, progress=progress, cancelled=cancelled)
+            for s in (s for s in stretches if s.footage == c.id):
+                action[s] = find_action(places[c.id], c.fingerprint, *_seconds(c, s), cancelled=cancelled)
         except MediaError as error:
             troubles.append(str(error))
-    return DrawnOn(Readings(tracks, details, steady), (), tuple(troubles))
+    return DrawnOn(Readings(tracks, details, steady, action), (), tuple(troubles))
+
+
+def _known(b: Breakdown, needed: Needed, stretches: tuple[Stretch, ...]) -> DrawnOn:
+    """What was found before, and what was not."""
+    footage = {c.id: c for c in b.footage}
+    lines, untracked = tracks_of(b.anchors, footage, {}, needed, only_known=True)
+    details = {file: known_detail(footage[file].fingerprint) for file in sorted({a.footage for a in b.anchors})}
+    missing = tuple(a.id for a in b.anchors if details[a.footage] is None)
+    steady = {c.id: known_steady(c.fingerprint) for c in b.footage if c.steady}
+    missing += tuple(file for file, found in steady.items() if found is None)
+    action = {s: known_action(footage[s.footage].fingerprint, *_seconds(footage[s.footage], s)) for s in stretches}
+    missing += tuple(s.footage for s, found in action.items() if found is None)
+    known = Readings(lines, _there(details), _there(steady), _there(action))
+    return DrawnOn(known, untracked or missing)
+
+
+def _there(found: dict[K, V | None]) -> dict[K, V]:
+    return {k: v for k, v in found.items() if v is not None}
+
+
+def _seconds(c: Footage, stretch: Stretch) -> tuple[float, float]:
+    """The seconds of its file that a stretch takes."""
+    start, end = (min(max(c.media_time(at), Fraction(0)), c.duration) for at in (stretch.start, stretch.end))
+    return float(start), float(end)

@@ -148,10 +148,12 @@ class ProgrammeFrames:
         reader = self._reader(footage_id, second)
         index = reader.index_at(footage.media_time(mat))
         width, height = lens.place[2:]
-        by = DETAIL if lens.near.zoom > 1 and max(reader.size) >= DETAIL * max(width, height) else 1
-        get = partial(reader.picture, index, width * by, height * by, "yuv420p", mirrored=footage.mirrored)
+        get = partial(reader.picture, index, pix_fmt="yuv420p", mirrored=footage.mirrored)
         if lens.is_plain:
-            return (footage_id, index), get
+            return (footage_id, index), partial(get, width=width, height=height)
+        by = DETAIL if lens.near.zoom > 1 and max(reader.size) >= DETAIL * max(width, height) else 1
+        box = lens.picture()
+        get = partial(get, width=round(box.width()) * by, height=round(box.height()) * by)
         steady = None if lens.steady is None else lens.steady.tobytes()
         return (footage_id, index, lens.near, steady), lambda: moved(get(), lens, by)
 

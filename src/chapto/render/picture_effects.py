@@ -44,15 +44,15 @@ def magnify(frame: av.VideoFrame, source: av.VideoFrame, effect: Magnified, scal
 
 
 def moved(picture: av.VideoFrame, lens: Lens, scale: int) -> av.VideoFrame:
-    """A frame of the size of the lens's place in which `picture`, `scale` times as large, lies as the lens says. What
-    is outside the footage's own picture is the ground."""
+    """A frame of the size of the lens's place in which `picture`, the footage's own `scale` times as large as it is
+    shown whole, lies as the lens says. What is outside it is the ground."""
     x, y, width, height = lens.place
     frame = frame_of_ground(width, height)
-    # From shown pixels back to those of the file's picture, both counted from the place's corner.
-    there = np.vstack([lens.matrix(), [0, 0, 1]])
-    corner = np.array([[1, 0, -x], [0, 1, -y], [0, 0, 1.0]])
-    back = np.diag([scale, scale, 1.0]) @ corner @ np.linalg.inv(there) @ np.linalg.inv(corner)
-    box = lens.picture()
+    # From shown pixels, counted from the place's corner, back to those of the file's picture.
+    there, whole, box = np.vstack([lens.matrix(), [0, 0, 1]]), lens.picture(), lens.seen()
+    corner = np.array([[1, 0, x], [0, 1, y], [0, 0, 1.0]])
+    own = np.array([[scale, 0, -scale * whole.x()], [0, scale, -scale * whole.y()], [0, 0, 1.0]])
+    back = own @ np.linalg.inv(there) @ corner
     for i, (into, of) in enumerate(zip(planes_of(frame), planes_of(picture), strict=True)):
         by = 1 if i == 0 else 2
         # Places lie between the middles of pixels.

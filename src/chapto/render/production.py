@@ -11,6 +11,7 @@ from chapto.media.sound import FootageSound, load_sound
 from chapto.programme.compile import compile_programme, read_anew
 from chapto.programme.knowledge import Knowledge, shipped_knowledge
 from chapto.programme.needed import needed_of
+from chapto.programme.other_shape import OtherShapes
 from chapto.programme.programme import Programme
 from chapto.publish.package import places_of, write_beside
 from chapto.render.followed import follow_marks
@@ -70,7 +71,13 @@ def produce(
     programme = compile_programme(b, voices, known)
     # Which stretches have to be followed only the programme knows.
     drawn = follow_marks(
-        b, project, needed_of(b, programme), only_known=only_known, progress=progress, cancelled=cancelled
+        b,
+        project,
+        needed_of(b, programme),
+        OtherShapes(b, programme).stretches,
+        only_known=only_known,
+        progress=progress,
+        cancelled=cancelled,
     )
     programme = read_anew(b, programme, drawn.readings)
     troubles = (*takes.troubles, *drawn.troubles)

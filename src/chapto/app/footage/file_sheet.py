@@ -15,11 +15,11 @@ from chapto.app.footage.chart import CoverageChart
 from chapto.app.footage.chart_model import Stretch
 from chapto.app.footage.clearance_sheet import ClearanceSheet
 from chapto.app.footage.fields import Line
+from chapto.app.footage.file_acts import FileActs
 from chapto.app.footage_analysis import FootageAnalysis
 from chapto.app.studio import Studio
 from chapto.app.widgets import Pressable, button, ground, label
 from chapto.clock.timecode import clock_text
-from chapto.document import edit_footage
 from chapto.document.condition import ConditionKind
 from chapto.document.footage import Footage
 from chapto.media.probe import MediaInfo
@@ -82,17 +82,27 @@ class FileSheet(QWidget):
     ) -> None:
         super().__init__()
         self._studio, self._desk, self._chart = studio, desk, chart
-        self._files = studio.files
+        self._files, self._acts = studio.files, FileActs(studio)
         ground(self, "paper")
         column = layouts.column(self, margins=(20, 14, 16, 14), spacing=5)
         self._name = Line("Name of the file", lambda t: self._put("name the file", name=t) if t else None)
         self._name.setStyleSheet("QLineEdit { font-size: 18px; font-weight: 600; }")
         named = layouts.row(None, self._name)
-        named.addWidget(button("", self._remove, tip="Take this file out of the breakdown", sign="cross", kind="quiet"))
+        named.addWidget(
+            button(
+                "",
+                partial(self._do, self._acts.take_out),
+                tip="Take this file out of the breakdown",
+                sign="cross",
+                kind="quiet",
+            )
+        )
         column.addLayout(named)
         camera = layouts.row()
         camera.addWidget(label("filmed with", soft=True))
-        self._camera = Line("camera: files of one recorder share a name", self._to_camera)
+        self._camera = Line(
+            "camera: files of one recorder share a name", lambda name: self._put("say which camera it was", camera=name)
+        )
         camera.addWidget(self._camera, 1)
         column.addLayout(camera)
         self._facts = label("", soft=True, wrap=True)
@@ -124,10 +134,16 @@ class FileSheet(QWidget):
         column.addStretch(1)
 
     def _buttons(self) -> QHBoxLayout:
-        row = layouts.row()
-        self._main = button("Main camera", self._to_main, tip="Use this camera wherever its picture is good")
-        self._mirrored = button("Mirrored", self._mirror, tip="Filmed with a front camera: turn left and right back")
-        self._steady = button("Steady", self._steady_or_not, tip="Take the shaking of a hand out of its picture")
+        row, acts = layouts.row(), self._acts
+        self._main = button(
+            "Main camera", partial(self._do, acts.to_main), tip="Use this camera wherever its picture is good"
+        )
+        self._mirrored = button(
+            "Mirrored", partial(self._do, acts.mirror), tip="Filmed with a front camera: turn left and right back"
+        )
+        self._steady = button(
+            "Steady", partial(self._do, acts.steady), tip="Take the shaking of a hand out of its picture"
+        )
         for made in (self._main, self._mirrored, self._steady):
             made.setCheckable(True)
         row.addWidget(self._main)
@@ -146,7 +162,6 @@ class FileSheet(QWidget):
         self.setVisible(c is not None)
         if c is None:
             return
-        b = self._studio.breakdown
         self._name.show_text(c.name)
         self._camera.show_text(c.camera_name)
         gone = c.id not in self._files.places
@@ -156,7 +171,7 @@ class FileSheet(QWidget):
         self._facts.setText("The file is not where it was." if gone else known)
         self._facts.setToolTip(written_text(info) if info and not gone else "")
         self._place.setText(self._where(c))
-        self._main.setChecked(b.footage[0].camera_name == c.camera_name)
+        self._main.setChecked(self._acts.is_main(c))
         self._mirrored.setChecked(c.mirrored)
         self._steady.setChecked(c.steady)
         calm = self._studio.programme.readings.steady.get(c.id) if c.steady else None
@@ -164,7 +179,7 @@ class FileSheet(QWidget):
         self._steady.setToolTip(
             "Take the shaking of a hand out of its picture" + (f"; {calm.crop:.0%} of it are cut off" if calm else "")
         )
-        self._line_up.setEnabled(len(b.footage) > 1)
+        self._line_up.setEnabled(len(self._studio.breakdown.footage) > 1)
         self._stretches(c)
         self.clearance.show_file(c)
 
@@ -202,34 +217,14 @@ class FileSheet(QWidget):
         menu.exec(self._mark.mapToGlobal(QPoint(0, self._mark.height())))
 
     def _put(self, what: str, **changes: object) -> None:
+        self._do(lambda c: self._acts.put(c, what, **changes))
+
+    def _do(self, act: Callable[[Footage], object]) -> None:
+        """Do it to the chosen file, and show the buttons as the document has it even where it was refused."""
         c = self.file()
         if c is not None:
-            self._studio.edit(what, lambda b: edit_footage.change_footage(b, c.id, **changes))
-
-    def _to_camera(self, name: str) -> None:
-        self._put("say which camera it was", camera=name)
-
-    def _mirror(self) -> None:
-        c = self.file()
-        if c is not None:
-            self._put("turn back" if not c.mirrored else "leave as filmed", mirrored=not c.mirrored)
-
-    def _steady_or_not(self) -> None:
-        c = self.file()
-        if c is not None:
-            self._put("steady it" if not c.steady else "leave it unsteadied", steady=not c.steady)
-
-    def _to_main(self) -> None:
-        c = self.file()
-        if c is not None:
-            self._studio.edit("make it the main camera", lambda b: edit_footage.make_main(b, c.id))
-        self.follow()
-
-    def _remove(self) -> None:
-        c = self.file()
-        if c is not None:
-            self._studio.edit(f"take out {c.name}", lambda b: edit_footage.remove_footage(b, c.id))
-            self._files.find()
+            act(c)
+            self.follow()
 
     def _find(self) -> None:
         c = self.file()

@@ -16,6 +16,7 @@ from chapto.app.ask import ask
 from chapto.app.choosing import Choosing
 from chapto.app.jobs import Job
 from chapto.app.menus import choice
+from chapto.app.publish.line_menus import Show, caption_menu, chapter_menu
 from chapto.app.publish.ribbon import Ribbon
 from chapto.app.publish.timed_list import TimedLine, TimedList
 from chapto.app.screen.player import Player
@@ -46,7 +47,7 @@ MOST_CHAPTERS = 9
 class PublishPage(QWidget):
     """The programme on dark, its chapters and captions on paper, one button to make the file."""
 
-    def __init__(self, studio: Studio, player: Player, screen: QWidget) -> None:
+    def __init__(self, studio: Studio, player: Player, screen: QWidget, show: Show) -> None:
         super().__init__()
         self._studio, self._player = studio, player
         self.job: Job[tuple[Path, ...]] | None = None
@@ -56,14 +57,18 @@ class PublishPage(QWidget):
         side = ground(QWidget(), "paper")
         column = layouts.column(side, margins=(20, 16, 18, 14))
         column.addWidget(label("Chapters", size="head"))
-        self.chapters = TimedList("Chapters", self._go)
+        self.chapters = TimedList(
+            "Chapters", self._go, lambda line: chapter_menu(self, studio.programme, line, self._go, show)
+        )
         column.addWidget(self.chapters)
         self._problems = label("", soft=True, wrap=True)
         column.addWidget(self._problems)
         column.addSpacing(8)
         self._caption_head = label("", size="head")
         column.addWidget(self._caption_head)
-        self.captions = TimedList("Captions", self._go, rows_high=2)
+        self.captions = TimedList(
+            "Captions", self._go, lambda line: caption_menu(self, studio.programme, line, self._go, show), rows_high=2
+        )
         column.addWidget(self.captions, 1)
         column.addSpacing(6)
         column.addWidget(label(CARE, soft=True, wrap=True))

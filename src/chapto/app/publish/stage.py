@@ -27,7 +27,8 @@ class PublishStage(StageView):
         """What goes out."""
         from chapto.app.publish.page import PublishPage
 
-        return PublishPage(self._context.studio, self._context.player, self._context.screen())
+        c = self._context
+        return PublishPage(c.studio, c.player, c.screen(), c.show)
 
     @property
     def keys(self) -> Keys:

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QRect, QSize, Qt
-from PyQt6.QtGui import QColor, QPainter
-from PyQt6.QtWidgets import QAbstractItemView, QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
+from PyQt6.QtGui import QColor, QContextMenuEvent, QPainter
+from PyQt6.QtWidgets import QAbstractItemView, QListView, QMenu, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
@@ -87,11 +87,18 @@ class _Rows(QStyledItemDelegate):
 
 
 class TimedList(QListView):
-    """Shows lines; a press or Enter goes to the time of one."""
+    """Shows lines; a press or Enter goes to the time of one. `menu` makes what opens at a line."""
 
-    def __init__(self, name: str, go: Callable[[Fraction], object], *, rows_high: int = 1) -> None:
+    def __init__(
+        self,
+        name: str,
+        go: Callable[[Fraction], object],
+        menu: Callable[[TimedLine], QMenu],
+        *,
+        rows_high: int = 1,
+    ) -> None:
         super().__init__()
-        self._go = go
+        self._go, self._menu = go, menu
         self._lines = TimedLines(self)
         self.row_height = rows_high * LINE + 4
         self._delegate = _Rows(self._lines, self.row_height)
@@ -113,6 +120,16 @@ class TimedList(QListView):
     def show_lines(self, lines: tuple[TimedLine, ...]) -> None:
         """Show other lines."""
         self._lines.set_lines(lines)
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """What can be done with the line at the pointer; with the key, with the one that is chosen."""
+        assert event is not None
+        by_key = event.reason() is QContextMenuEvent.Reason.Keyboard
+        index = self.currentIndex() if by_key else self.indexAt(event.pos())
+        if index.isValid() and index.row() < len(self.lines):
+            self.setCurrentIndex(index)
+            at = self.mapToGlobal(self.visualRect(index).bottomLeft()) if by_key else event.globalPos()
+            self._menu(self.lines[index.row()]).exec(at)
 
     def _chosen(self, index: QModelIndex) -> None:
         if index.row() < len(self.lines):

@@ -13,13 +13,13 @@ from PyQt6.QtGui import (
     QPainterPath,
     QPaintEvent,
     QResizeEvent,
-    QTransform,
     QWheelEvent,
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.playhead import Playhead, View
 from chapto.app.screen.feed import AHEAD, READY, PictureFeed, Want, wanted
+from chapto.app.screen.laid import lay_picture
 from chapto.app.screen.picture_effects import carry_out
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
@@ -34,6 +34,8 @@ from chapto.programme.programme import PlacedInset
 
 LARGEST, LARGEST_NEARER = 960, 1920
 """Pixels of a picture at most: as a whole, and when it is looked at nearer."""
+HALVES = 2
+"""A picture in a half of the frame is taken so many times as large."""
 SLACK = 4
 """Pixels that a hand may move in a press."""
 ROUND = 4
@@ -222,6 +224,9 @@ class Screen(QWidget):
         limit = min(area.width() * ratio, largest), min(area.height() * ratio, largest)
         whole = fitted_size(f.width, f.height, max(round(limit[0]), 2), max(round(limit[1]), 2))
         _, _, width, height = place((f.width, f.height), inset)
+        if inset is not None and inset.beside:
+            # Halves are seen nearer, and only a part of each.
+            width, height = width * HALVES, height * HALVES
         return max(whole[0] * width // f.width // 2 * 2, 2), max(whole[1] * height // f.height // 2 * 2, 2)
 
     def _pictures(self, painter: QPainter, area: QRect, frame: int) -> None:
@@ -248,19 +253,8 @@ class Screen(QWidget):
         want = self._second_want(0)
         images = [self._shown, self._feed.image(want) if want is not None else None]
         for image, lens in zip(images, lenses, strict=False):
-            if image is None:
-                continue
-            painter.save()
-            if not lens.is_plain:
-                box = lens.picture()
-                painter.setClipRect(_on(area, (box.x(), box.y(), box.width(), box.height()), size))
-                m, sx, sy = lens.matrix(), area.width() / size[0], area.height() / size[1]
-                there = QTransform(m[0, 0], m[1, 0], m[0, 1], m[1, 1], m[0, 2], m[1, 2])
-                into = QTransform(sx, 0, 0, sy, area.x(), area.y())
-                back = into.inverted()[0]
-                painter.setTransform(back * there * into, combine=True)
-            painter.drawImage(_on(area, lens.place, size), image)
-            painter.restore()
+            if image is not None:
+                lay_picture(painter, area, size, lens, image)
 
     def _painted(self) -> Overlay:
         if self._overlay is None:
@@ -321,10 +315,3 @@ def _round_off(painter: QPainter, area: QRect) -> None:
     inside = QPainterPath()
     inside.addRoundedRect(QRectF(area), ROUND, ROUND)
     painter.fillPath(corners.subtracted(inside), QColor(DEEP))
-
-
-def _on(area: QRect, place: tuple[float, float, float, float], size: tuple[int, int]) -> QRect:
-    """A place in a frame of `size`, on the screen."""
-    sx, sy = area.width() / size[0], area.height() / size[1]
-    x, y, w, h = place
-    return QRect(round(area.x() + x * sx), round(area.y() + y * sy), round(w * sx), round(h * sy))

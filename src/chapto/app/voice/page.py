@@ -7,7 +7,7 @@ from functools import partial
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeySequence, QShortcut, QShowEvent
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QMenu, QWidget
 
 from chapto.app import layouts
 from chapto.app.playhead import View
@@ -29,6 +29,7 @@ from chapto.app.voice.reading import beat_due, reading, word_due
 from chapto.app.voice.room_test import RoomTest
 from chapto.app.voice.row_list import RowList
 from chapto.app.voice.rows import beat_rows, take_rows, words_otherwise
+from chapto.app.voice.take_menu import take_menu
 from chapto.app.voice.take_strip import TakeStrip
 from chapto.app.voice.who import WhoSpeaks
 from chapto.app.widgets import button, ground, label
@@ -84,7 +85,7 @@ class VoicePage(QWidget):
         self.head = VoiceHead(studio, self.microphones)
         self.beats = RowList("Lines", self.choose)
         self.takes_head = label("", soft=True)
-        self.takes_list = RowList("Recordings of this line", self._look_at_take)
+        self.takes_list = RowList("Recordings of this line", self._look_at_take, self.take_menu)
         self._lay_out(screen)
         self._connect()
         self._keys()
@@ -218,6 +219,11 @@ class VoicePage(QWidget):
             self.acts.choose(take)
         self._take = take
         self.follow()
+
+    def take_menu(self, take_id: str) -> QMenu | None:
+        """What can be done with a take that is kept; it is looked at from then on."""
+        take = next((t for t in self._studio.breakdown.takes if t.id == take_id), None)
+        return take_menu(self, self.acts, self.hearing, take) if take is not None else None
 
     # ── recording ────────────────────────────────────────────────────────────────────────────────────────
     def record_or_stop(self) -> None:

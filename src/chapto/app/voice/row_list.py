@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QPainter
-from PyQt6.QtWidgets import QAbstractItemView, QListView, QStyledItemDelegate, QStyleOptionViewItem
+from PyQt6.QtGui import QColor, QContextMenuEvent, QPainter
+from PyQt6.QtWidgets import QAbstractItemView, QListView, QMenu, QStyledItemDelegate, QStyleOptionViewItem
 
 from chapto.app.theme import number_font, text_font
 from chapto.app.voice.rows import Row
@@ -80,10 +80,14 @@ class _Paint(QStyledItemDelegate):
 
 
 class RowList(QListView):
-    """`choose` is called with the id of a row that is pressed; `chosen` is marked."""
+    """`choose` is called with the id of a row that is pressed; `chosen` is marked. `menu` makes what opens at the
+    pointer, once the row under it is chosen."""
 
-    def __init__(self, name: str, choose: Callable[[str], object]) -> None:
+    def __init__(
+        self, name: str, choose: Callable[[str], object], menu: Callable[[str], QMenu | None] | None = None
+    ) -> None:  # fmt: skip
         super().__init__()
+        self._choose, self._menu = choose, menu
         self.chosen = ""
         self._rows = _Rows(self)
         self._paint = _Paint(self, self._rows)
@@ -96,6 +100,18 @@ class RowList(QListView):
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.clicked.connect(lambda index: choose(self.rows[index.row()].id))
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """What can be done with the row at the pointer."""
+        assert event is not None
+        index = self.indexAt(event.pos())
+        if self._menu is None or not index.isValid():
+            return
+        row = self.rows[index.row()].id
+        if row != self.chosen:
+            self._choose(row)
+        if (menu := self._menu(row)) is not None:
+            menu.exec(event.globalPos())
 
     @property
     def rows(self) -> tuple[Row, ...]:

@@ -58,11 +58,12 @@ class CardColumn(QObject):
             self._build_section()
         self._more.start()
 
-    def build_to(self, beat: str) -> None:
-        """Build as far as a beat, if it is still to come."""
-        if any(x.id == beat for section in self._unbuilt for x in section.beats):
-            while beat not in self.cards:
-                self._build_section()
+    def build_to(self, wanted: str) -> None:
+        """Build as far as a beat or a section (by id), if it is still to come."""
+        ahead = [i for i, s in enumerate(self._unbuilt) if wanted in (s.id, *(x.id for x in s.beats))]
+        for _ in range(ahead[0] + 1 if ahead else 0):
+            self._build_section()
+        if ahead:
             self.grown.emit()
 
     def settle(self, card: BeatCard) -> None:

@@ -94,6 +94,14 @@ class Script(QScrollArea):
             card.editor.put_caret(word)
         self._reveal_soon(beat)
 
+    def choose_title(self, section: str) -> None:
+        """The caret stands in the title of a section, its text chosen."""
+        self._column.build_to(section)
+        if (head := self._column.heads.get(section)) is not None:
+            head.title.setFocus()
+            head.title.selectAll()
+            self.ensureWidgetVisible(head, 0, 40)
+
     def caret(self) -> tuple[str, int] | None:
         """The beat being written and the word at its caret."""
         card = self.cards.get(self.current)
@@ -316,9 +324,8 @@ class Script(QScrollArea):
         return self._marker.nearest(slots(self._studio.breakdown, self._column.heads, self.cards), at)
 
     def _drop(self, beat: str, at: QPoint) -> None:
-        slot = self._slot_at(at)
         self._marker.hide()
-        if slot is not None:
+        if (slot := self._slot_at(at)) is not None:
             self._studio.edit("move the beat", lambda b: edit_script.put_beat(b, beat, slot.section, slot.before))
             self.choose(beat)
 
@@ -329,14 +336,12 @@ class Script(QScrollArea):
 
     def open_section(self) -> None:
         """The menu of the section being written."""
-        section = self.current_section()
-        if section:
+        if section := self.current_section():
             self._column.heads[section].open_menu()
 
     def current_section(self) -> str:
         """The id of the section being written; empty for none."""
-        found = [s.id for s, x in self._studio.breakdown.beats() if x.id == self.current]
-        return found[0] if found else ""
+        return next((s.id for s, x in self._studio.breakdown.beats() if x.id == self.current), "")
 
     def _neighbour(self, beat_id: str, by: int) -> None:
         order = list(self.cards)

@@ -56,6 +56,8 @@ class WriteStage(StageView):
         """The word that is spoken of is at the caret; what one press does is done."""
         if step.item == SPREAD:
             self._context.studio.edit("spread the words over the exchanges", spread_over_exchanges)
+        elif step.item:
+            self.page.script.choose_title(step.item)
         if step.beat:
             self.page.script.choose(step.beat, step.word)
             self.page.go_to_word()
