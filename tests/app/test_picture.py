@@ -151,7 +151,7 @@ def test_no_words_cover_the_picture_where_boards_stand(demo: Window, qtbot: QtBo
     qtbot.waitUntil(demo.is_settled, timeout=10_000)
     screen = screen_of(demo)
     shown = screen.grab(screen.frame()).toImage()
-    picture = demo.feed.image(screen._want(0))
+    picture = demo.feed.image(screen._now().first)
     assert picture is not None
     picture = picture.scaled(shown.size())
     corner = [(x, y) for x in range(shown.width() - 190, shown.width() - 12, 3) for y in range(12, 40, 3)]

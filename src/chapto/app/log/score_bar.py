@@ -18,7 +18,7 @@ from chapto.app.theme import number_font, text_font
 from chapto.app.widgets import button, ground
 from chapto.clock.timecode import clock_text
 from chapto.document.edit_positions import position_at
-from chapto.document.people import Side
+from chapto.document.people import Athlete, Side
 from chapto.matlog.bout_clock import BoutClock
 from chapto.paint.colours import ON_DARK, ON_DARK_SOFT, TIES
 from chapto.paint.lettering import LEFT, MIDDLE, RIGHT, write
@@ -40,7 +40,8 @@ class Standing(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFixedHeight(HIGH)
         self.setAccessibleName("Score and bout clock")
-        player.moved.connect(self.update)
+        self._painted: object = None
+        player.moved.connect(self._follow)
         studio.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
@@ -64,6 +65,15 @@ class Standing(QWidget):
             differs,
         )
 
+    def _follow(self) -> None:
+        """While it plays, most pictures change nothing here."""
+        if self.isVisible() and self._painted != (self.shown(), *self._on_the_mat()):
+            self.update()
+
+    def _on_the_mat(self) -> tuple[Athlete, Athlete]:
+        b, mat = self._studio.breakdown, self._player.head.seen_mat(self._studio.programme)
+        return b.athlete(Side.FIRST, mat), b.athlete(Side.SECOND, mat)
+
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """A press says who is on the mat."""
         self.say_who()
@@ -78,10 +88,9 @@ class Standing(QWidget):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Disc, name, points; clock over position; points, name, square."""
-        b = self._studio.breakdown
-        (first, second), clock, position, differs = self.shown()
-        mat = self._player.head.seen_mat(self._studio.programme)
-        one, other = b.athlete(Side.FIRST, mat), b.athlete(Side.SECOND, mat)
+        shown, (one, other) = self.shown(), self._on_the_mat()
+        self._painted = shown, one, other
+        (first, second), clock, position, differs = shown
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         middle = self.width() / 2

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from chapto.app.axis import MARGIN
 from chapto.app.screen.player import Player
+from chapto.app.still_layer import StillLayer
 from chapto.app.studio import Studio
 from chapto.app.theme import text_font
 from chapto.clock.passage import Kind
@@ -24,31 +25,40 @@ class Ribbon(QWidget):
         self._studio, self._player = studio, player
         self.setFixedHeight(70)
         self.setAccessibleName("The finished programme")
-        studio.compiled.connect(self.update)
+        self._still = StillLayer()
+        studio.compiled.connect(self._compiled)
         player.moved.connect(self.update)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Chapters as slips of paper, passages beneath in their colours."""
         p, programme = QPainter(self), self._studio.programme
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        p.fillRect(self.rect(), QColor(PAPER))
+        self._still.paint(p, self, self._paint_programme)
         if programme.frames:
-            unit = (self.width() - 2 * MARGIN) / programme.frames
-            p.setFont(text_font(12, 500))
-            for chapter, end in programme.chapter_spans():
-                box = QRectF(MARGIN + chapter.start * unit + 1, 10, (end - chapter.start) * unit - 2, 24)
-                plate(p, box, 3, PAPER_DEEP)
-                write(p, box.adjusted(7, 0, -5, 0), chapter.title, INK)
-            p.setPen(Qt.PenStyle.NoPen)
-            for passage in programme.passages:
-                box = QRectF(MARGIN + passage.watch_in * unit, 40, passage.frames * unit, 16)
-                p.fillRect(box, QColor(PASSAGES[passage.kind]))
-                if passage.kind in (Kind.AGAIN, Kind.LOOP):
-                    p.fillRect(box, QBrush(see_through(WHITE, 90), Qt.BrushStyle.BDiagPattern))
-            x = MARGIN + self._player.head.frame * unit
+            x = MARGIN + self._player.head.frame * (self.width() - 2 * MARGIN) / programme.frames
             p.setPen(QPen(QColor(FIRST), 2))
             p.drawLine(QLineF(x, 5, x, 62))
         p.end()
+
+    def _paint_programme(self, p: QPainter) -> None:
+        programme = self._studio.programme
+        p.fillRect(self.rect(), QColor(PAPER))
+        unit = (self.width() - 2 * MARGIN) / max(programme.frames, 1)
+        p.setFont(text_font(12, 500))
+        for chapter, end in programme.chapter_spans():
+            box = QRectF(MARGIN + chapter.start * unit + 1, 10, (end - chapter.start) * unit - 2, 24)
+            plate(p, box, 3, PAPER_DEEP)
+            write(p, box.adjusted(7, 0, -5, 0), chapter.title, INK)
+        p.setPen(Qt.PenStyle.NoPen)
+        for passage in programme.passages:
+            box = QRectF(MARGIN + passage.watch_in * unit, 40, passage.frames * unit, 16)
+            p.fillRect(box, QColor(PASSAGES[passage.kind]))
+            if passage.kind in (Kind.AGAIN, Kind.LOOP):
+                p.fillRect(box, QBrush(see_through(WHITE, 90), Qt.BrushStyle.BDiagPattern))
+
+    def _compiled(self) -> None:
+        self._still.forget()
+        self.update()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Go there."""

@@ -18,6 +18,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.playhead import Playhead, View
+from chapto.app.screen.ahead import Ahead, Shown
 from chapto.app.screen.feed import AHEAD, READY, PictureFeed, Want, wanted
 from chapto.app.screen.laid import lay_picture
 from chapto.app.screen.picture_effects import carry_out
@@ -52,6 +53,7 @@ class Screen(QWidget):
         self._shown: QImage | None = None
         self._shown_key: object = None
         self._overlay: Overlay | None = None
+        self._ahead = Ahead(self._look_at, self._later)
         self._pressed: QPointF | None = None
         self._dragged = False
         self.setMinimumSize(320, 180)
@@ -75,22 +77,19 @@ class Screen(QWidget):
 
     def is_settled(self) -> bool:
         """Whether the picture under the playhead is the one on the screen."""
-        want, second = self._want(0), self._second_want(0)
-        there = self._trouble(want) != "" or self._shown_key == want.key
-        return there and (second is None or self._feed.is_done(second))
+        now = self._now()
+        there = self._trouble(now.first) != "" or self._shown_key == now.first.key
+        return there and (now.second is None or self._feed.is_done(now.second))
 
     def look(self) -> None:
         """Ask for the picture under the playhead, and for those to come."""
         if not self.isVisible():
             return
-        want = self._want(0)
-        wants = [want, *self._seconds(0)]
-        ahead = AHEAD if self._player.playing else READY
-        wants += [w for i in range(1, ahead) for w in (self._want(i), *self._seconds(i))]
+        want = self._now().first
         image = self._feed.image(want)
         if image is not None:
             self._shown, self._shown_key = image, want.key
-        self._feed.ask(wants)
+        self._feed.ask(self._ahead.row(self._player.head, AHEAD if self._player.playing else READY))
         self.update()
 
     def frame(self) -> QRect:
@@ -116,7 +115,7 @@ class Screen(QWidget):
         if area != frame_box:
             painter.setClipRect(frame_box)
         programme, head = self._studio.programme, self._player.head
-        card, trouble = None, self._trouble(self._want(0))
+        card, trouble = None, self._trouble(self._now().first)
         if head.view is View.WATCH and programme.frames:
             frame = min(head.frame, programme.frames - 1)
             card = self._painted().card(frame)
@@ -185,36 +184,30 @@ class Screen(QWidget):
         frame = self.frame()
         return (place.x() - frame.x()) / frame.width(), (place.y() - frame.y()) / frame.height()
 
-    def _head(self, ahead: int) -> Playhead:
-        head = self._player.head
-        if not ahead:
-            return head
+    def _now(self) -> Shown:
+        """The pictures under the playhead."""
+        studio, area = self._studio, self.area()
+        place = area.width(), area.height(), self._player.nearer.is_whole, frozenset(self._files.places)
+        self._ahead.of(studio.breakdown, studio.programme, place)
+        return self._ahead.at(self._player.head)
+
+    def _later(self, head: Playhead) -> Playhead:
+        """One picture later."""
         if head.view is View.MAT:
-            return head.on_picture(self._studio.breakdown.footage, self._studio.angles, ahead)
-        return head.moved(ahead / self._studio.programme.fps, self._studio.programme)
+            return head.on_picture(self._studio.breakdown.footage, self._studio.angles, 1)
+        return head.moved(1 / self._studio.programme.fps, self._studio.programme)
 
-    def _inset(self, head: Playhead) -> PlacedInset | None:
-        programme = self._studio.programme
-        if head.view is View.MAT or not programme.frames:
-            return None
-        return programme.inset_at(min(head.frame, programme.frames - 1))
-
-    def _want(self, ahead: int) -> Want:
-        head = self._head(ahead)
-        size = self._size(first_place, self._inset(head))
-        return wanted(head, self._studio.breakdown.footage, self._studio.angles, self._studio.programme, size)
-
-    def _second_want(self, ahead: int) -> Want | None:
-        head = self._head(ahead)
-        inset = self._inset(head)
-        footage = next((c for c in self._studio.breakdown.footage if inset and c.id == inset.footage), None)
-        if inset is None or footage is None or footage.id not in self._files.places:
-            return None
-        return Want(footage, inset.mat_at(head.frame), *self._size(second_place, inset))
-
-    def _seconds(self, ahead: int) -> tuple[Want, ...]:
-        want = self._second_want(ahead)
-        return () if want is None else (want,)
+    def _look_at(self, head: Playhead) -> Shown:
+        """The pictures of a playhead, and the second one where there are two."""
+        studio = self._studio
+        footage, programme = studio.breakdown.footage, studio.programme
+        watches = head.view is View.WATCH and programme.frames
+        inset = programme.inset_at(min(head.frame, programme.frames - 1)) if watches else None
+        first = wanted(head, footage, studio.angles, programme, self._size(first_place, inset))
+        other = next((c for c in footage if inset is not None and c.id == inset.footage), None)
+        if inset is None or other is None or other.id not in self._files.places:
+            return Shown(first, None)
+        return Shown(first, Want(other, inset.mat_at(head.frame), *self._size(second_place, inset)))
 
     def _size(self, place: Callable[..., Place], inset: PlacedInset | None) -> tuple[int, int]:
         """Pixels of a picture as it lies on the screen, no more than is useful."""
@@ -250,7 +243,7 @@ class Screen(QWidget):
 
     def _lay(self, painter: QPainter, area: QRect, size: tuple[int, int], lenses: list[Lens]) -> None:
         """The pictures, each as its lens says."""
-        want = self._second_want(0)
+        want = self._now().second
         images = [self._shown, self._feed.image(want) if want is not None else None]
         for image, lens in zip(images, lenses, strict=False):
             if image is not None:
@@ -264,11 +257,11 @@ class Screen(QWidget):
         return self._overlay
 
     def _arrived(self, key: object) -> None:
-        want, second = self._want(0), self._second_want(0)
-        if want.key == key:
-            self._shown, self._shown_key = self._feed.image(want), key
+        now = self._now()
+        if now.first.key == key:
+            self._shown, self._shown_key = self._feed.image(now.first), key
             self.update()
-        elif second is not None and second.key == key:
+        elif now.second is not None and now.second.key == key:
             self.update()
 
     def _lost(self, key: object) -> None:
