@@ -44,6 +44,5 @@ class Choosing:
     def _chosen(self, names: list[str]) -> list[Path]:
         paths = [Path(n) for n in names]
         if paths:
-            folders = {**self._preferences.now.folders, self._kind: str(paths[0].parent)}
-            self._preferences.set(folders=folders)
+            self._preferences.set(folders={self._kind: str(paths[0].parent)})
         return paths

@@ -27,7 +27,7 @@ COMPILE_AFTER = 60
 
 
 class Compiling(QObject):
-    """`production` is the last that was compiled, an empty one at the start; `compiled` comes with each new one. It is
+    """`production` is the last that was compiled, an empty one until `has_compiled`; `compiled` comes with each. It is
     compiled with the names, styles and rules that are `known`, the user's own included."""
 
     compiled = pyqtSignal()
@@ -39,18 +39,13 @@ class Compiling(QObject):
         self.known = users_knowledge()
         bare = replace(session.breakdown, script=(), labels=(), marks=())
         self.production = Production(bare, compile_programme(bare, {}, self.known), {})
-        self._has_compiled = False
+        self.has_compiled = False
         self._compiled_for: Breakdown | None = None
         self._job: Job[Production] | None = None
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
         self._quiet.setInterval(COMPILE_AFTER)
         self._quiet.timeout.connect(self.compile_now)
-
-    @property
-    def has_compiled(self) -> bool:
-        """Whether any programme was compiled yet."""
-        return self._has_compiled
 
     @property
     def is_compiled(self) -> bool:
@@ -106,7 +101,7 @@ class Compiling(QObject):
         for trouble in production.troubles:
             if trouble not in self.production.troubles:
                 self.message.emit(trouble)
-        self.production, self._has_compiled = production, True
+        self.production, self.has_compiled = production, True
         if production.pending or production.untracked:
             self._begin(only_known=False, title=FOLLOWING if production.untracked else FINDING)
         else:

@@ -24,16 +24,22 @@ class Preferences(QObject):
         self._changed: dict[str, Any] = {}
 
     def set(self, **changes: Any) -> None:
-        """Change fields of the settings and keep them."""
-        made = within_bounds(replace(self.now, **changes))
-        if made == self.now:
+        """Change fields of the settings and keep them; of a mapping only the keys that are given."""
+        if _with(self.now, changes) == self.now:
             return
         # Another window may have kept something since: only what was changed here is written over it.
-        self._changed |= changes
-        made = within_bounds(replace(load_settings(), **self._changed))
+        for name, value in changes.items():
+            is_mapping = isinstance(value, dict)
+            self._changed[name] = {**self._changed.get(name, {}), **value} if is_mapping else value
+        made = _with(load_settings(), self._changed)
         self.now = made
         self.changed.emit()
         try:
             save_settings(made)
         except ChaptoError as error:
             self.failed.emit(str(error))
+
+
+def _with(settings: Settings, changes: dict[str, Any]) -> Settings:
+    merged = {k: {**getattr(settings, k), **v} if isinstance(v, dict) else v for k, v in changes.items()}
+    return within_bounds(replace(settings, **merged))

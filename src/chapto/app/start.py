@@ -7,13 +7,16 @@ import sys
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint
-from PyQt6.QtWidgets import QApplication, QFileDialog, QWidget
+from PyQt6.QtWidgets import QApplication, QWidget
 
 from chapto.app.ask import ask
+from chapto.app.choosing import Choosing
 from chapto.app.collecting import Collecting
 from chapto.app.damaged_page import DamagedPage
 from chapto.app.faults import Faults
 from chapto.app.frame.where_left import WhereLeft
+from chapto.app.frame.window_files import BREAKDOWNS
+from chapto.app.preferences import Preferences
 from chapto.app.studio import Studio
 from chapto.app.theme import dress
 from chapto.app.window import Window
@@ -120,11 +123,9 @@ class Windows:
             self._show_window(session)
 
         def other() -> None:
-            name, _ = QFileDialog.getOpenFileName(
-                page, "Open a breakdown", str(path.parent), "Chapto breakdown (*.chapto)"
-            )
-            if name:
-                self.open(Path(name))
+            chosen = Choosing(page, Preferences(), "breakdown").file("Open a breakdown", BREAKDOWNS)
+            if chosen is not None:
+                self.open(chosen)
 
         page = DamagedPage(path, sentence, states, restore, other)
         self._show(page)

@@ -270,12 +270,13 @@ def _pictures(options: argparse.Namespace) -> int:
 def _pictures_into(folder: Path, *, replacing: bool) -> list[Path]:
     """Pictures are always taken offscreen, from a fresh copy of the demo that is thrown away."""
     os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    from chapto.app.collecting import Collecting
     from chapto.app.pictures import take_pictures
     from chapto.app.start import application
     from chapto.demo.working_copy import demo_project
     from chapto.store.session import Session
 
-    application()
+    Collecting(application())
     with tempfile.TemporaryDirectory() as scratch:
         # What is opened and left here is nobody's but the pictures'.
         os.environ["XDG_STATE_HOME"] = scratch

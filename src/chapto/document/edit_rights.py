@@ -14,6 +14,7 @@ from chapto.document.placeholders import is_placeholder
 
 QUESTIONS = ("music", "commentary", "hurt", "thumbnail")
 """Fields of a clearance that are None until somebody answers."""
+WAITING = (Agreement.NOT_ASKED, Agreement.ASKED)
 
 
 def open_files(b: Breakdown, question: str) -> int:
@@ -23,6 +24,16 @@ def open_files(b: Breakdown, question: str) -> int:
     if question == "people":
         return sum(not c.seen for c in b.footage)
     return sum(getattr(c.clearance, question) is None for c in b.footage)
+
+
+def not_agreed(b: Breakdown) -> int:
+    """How many people were not asked, or have not answered."""
+    return sum(p.agreement in WAITING for p in b.people)
+
+
+def of_unknown_age(b: Breakdown) -> int:
+    """Of how many people it is not told whether they are of age."""
+    return sum(p.minor is None for p in b.people)
 
 
 def answer_all(b: Breakdown, question: str, answer: bool) -> Breakdown:
@@ -60,9 +71,8 @@ def seen_in_all(b: Breakdown) -> Breakdown:
 
 def agreed_all(b: Breakdown, how: str) -> Breakdown:
     """With everybody who was not asked or has not answered agreeing; who refused or withdrew stays so."""
-    waiting = (Agreement.NOT_ASKED, Agreement.ASKED)
     people = tuple(
-        replace(p, agreement=Agreement.AGREED, how=p.how or how) if p.agreement in waiting else p for p in b.people
+        replace(p, agreement=Agreement.AGREED, how=p.how or how) if p.agreement in WAITING else p for p in b.people
     )
     return replace(b, people=people)
 

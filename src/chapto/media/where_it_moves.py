@@ -69,8 +69,9 @@ def find_action(
 
 
 def box_of(moved: NDArray[np.float32], there: NDArray[np.bool_]) -> Action:
-    """The smallest box that holds the motion, `moved` (rows, columns) of how much each cell moved, and whatever in it
-    stands out of the usual picture, `there` (rows, columns), as far as it reaches; everywhere for none."""
+    """The smallest box that holds the motion, and whatever in it stands out of the usual picture, as far as it reaches.
+    `moved` (rows, columns) says how much each cell moved, `there` whether something stands there. Everywhere for no
+    motion."""
     from scipy.ndimage import find_objects, label
 
     if not moved.any():

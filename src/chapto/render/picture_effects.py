@@ -44,8 +44,8 @@ def magnify(frame: av.VideoFrame, source: av.VideoFrame, effect: Magnified, scal
 
 
 def moved(picture: av.VideoFrame, lens: Lens, scale: int) -> av.VideoFrame:
-    """A frame of the size of the lens's place in which `picture`, the footage's own `scale` times as large as it is
-    shown whole, lies as the lens says. What is outside it is the ground."""
+    """A frame of the size of the lens's place, in which `picture` lies as the lens says on the ground. It is the
+    footage's own, without bars, `scale` times as large as the whole is shown."""
     x, y, width, height = lens.place
     frame = frame_of_ground(width, height)
     # From shown pixels, counted from the place's corner, back to those of the file's picture.

@@ -14,7 +14,6 @@ from chapto.app.studio import Studio
 from chapto.app.widgets import button, label
 from chapto.document import edit_rights
 from chapto.document.breakdown import Breakdown
-from chapto.document.clearance import Agreement
 from chapto.document.clearance_checks import LAW
 
 SIZE = 680, 470
@@ -43,11 +42,9 @@ QUESTIONS = (
              "It may", partial(edit_rights.answer_all, question="thumbnail", answer=True)),
     Question("Who can be seen?", partial(edit_rights.open_files, question="people"), "file", "The two on the mat",
              edit_rights.seen_in_all),
-    Question("Do they agree to be shown?",
-             lambda b: sum(p.agreement in (Agreement.NOT_ASKED, Agreement.ASKED) for p in b.people), "person",
-             "All agreed", partial(edit_rights.agreed_all, how="asked")),
-    Question("Are they of age?", lambda b: sum(p.minor is None for p in b.people), "person", "All adults",
-             edit_rights.adults_all),
+    Question("Do they agree to be shown?", edit_rights.not_agreed, "person", "All agreed",
+             partial(edit_rights.agreed_all, how="asked")),
+    Question("Are they of age?", edit_rights.of_unknown_age, "person", "All adults", edit_rights.adults_all),
 )  # fmt: skip
 
 

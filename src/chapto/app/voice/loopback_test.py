@@ -59,6 +59,6 @@ class LoopbackTest(QObject):
             nothing = "The sounds were not heard; turn the loudspeaker up and try again."
             self._studio.message.emit(trouble or nothing)
         else:
-            self._preferences.set(delays={**self._preferences.now.delays, self._id: round(found, 4)})
+            self._preferences.set(delays={self._id: round(found, 4)})
             self._studio.message.emit(f"The microphone hears {found * 1000:.0f} ms after the loudspeaker plays.")
         self.done.emit()
