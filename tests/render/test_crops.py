@@ -40,13 +40,14 @@ SIZE = (640, 360)
 @pytest.fixture(scope="module")
 def halves(tmp_path_factory: pytest.TempPathFactory) -> tuple[Breakdown, Programme, PlacedInset]:
     """The demo's section with two attempts beside each other, read through."""
-    b = demo_breakdown(tmp_path_factory.mktemp("demo"))
+    project = tmp_path_factory.mktemp("demo") / "demo.chapto"
+    b = demo_breakdown(project.parent)
     section = next(s for s in b.script if any(isinstance(t, SideBySide) for x in s.beats for t in x.treatments()))
     b = replace(b, script=(section,), format=Format(width=SIZE[0], height=SIZE[1]),
         marks=(), anchors=(), figures=(), labels=(), cautions=False, score_strip=False,
         naming=replace(b.naming, automatic=False), ruling=replace(b.ruling, points=()))  # fmt: skip
     bare = compile_programme(b, {})
-    p = read_anew(b, bare, follow_marks(b, None, needed_of(b, bare), OtherShapes(b, bare).stretches).readings)
+    p = read_anew(b, bare, follow_marks(b, project, needed_of(b, bare), OtherShapes(b, bare).stretches).readings)
     return b, p, next(i for i in p.insets if i.beside)
 
 
