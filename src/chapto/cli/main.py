@@ -14,8 +14,11 @@ from pathlib import Path
 from chapto import __version__
 from chapto.cli import following, voice
 from chapto.cli.own_stdout import own_stdout
-from chapto.cli.said import known, say, told
+from chapto.cli.said import free_project, known, say, told
 from chapto.errors import ChaptoError
+
+COMMANDS = ("demo", "new", "render", "inspect", "log", "align", "take", "talked", "listen", "track", "schema",
+            "pictures")  # fmt: skip
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -23,8 +26,7 @@ def main(arguments: list[str] | None = None) -> int:
     if arguments is None:
         own_stdout()
     given = list(sys.argv[1:] if arguments is None else arguments)
-    commands = ("demo", "new", "render", "inspect", "log", "align", "take", "listen", "track", "schema", "pictures")
-    if not given or (given[0] not in commands and not given[0].startswith("-")):
+    if not given or (given[0] not in COMMANDS and not given[0].startswith("-")):
         given = ["open", *given]
     options = _parser().parse_args(given)
     work: Callable[[argparse.Namespace], int] = options.work
@@ -106,6 +108,15 @@ def _parser() -> argparse.ArgumentParser:
     subject.add_argument("--whole", action="store_true")
     take.set_defaults(work=voice.take)
 
+    talked = commands.add_parser("talked", help="make a breakdown of a take in which somebody talks while watching")
+    talked.add_argument("videos", nargs="+", type=Path, metavar="VIDEO")
+    talked.add_argument("--sound", required=True, type=Path, metavar="TAKE", help="the recording of the voice")
+    talked.add_argument("--events", required=True, type=Path, metavar="EVENTS", help="what was done meanwhile")
+    talked.add_argument("--captions", type=Path, metavar="FILE", help="the words said, as .srt, .vtt or text")
+    talked.add_argument("--as-it-was", action="store_true", help="without tidying")
+    talked.add_argument("-o", "--output", required=True, type=Path, metavar="FILE")
+    talked.set_defaults(work=voice.talked)
+
     listen = commands.add_parser("listen", help="write down what is said in a recording that has no script")
     listen.add_argument("sound", type=Path)
     listen.add_argument("--json", action="store_true")
@@ -167,13 +178,7 @@ def _new(options: argparse.Namespace) -> int:
     from chapto.render.new import new_breakdown
     from chapto.store.session import Session
 
-    target: Path = options.output
-    if target.suffix != ".chapto":
-        raise ChaptoError(f"“{target.name}” should end in .chapto.")
-    if not target.parent.is_dir():
-        raise ChaptoError(f"The folder “{target.parent}” is not there.")
-    if os.path.lexists(target):
-        raise ChaptoError(f"“{target}” is there already; choose another name.")
+    target = free_project(options.output)
     made = new_breakdown(options.videos, target.parent)
     if options.form:
         made = checked(lay_out(made, options.form))

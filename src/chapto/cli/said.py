@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+import os
 import sys
+from pathlib import Path
 from typing import TYPE_CHECKING
+
+from chapto.errors import ChaptoError
 
 if TYPE_CHECKING:
     from chapto.programme.knowledge import Knowledge
@@ -32,3 +36,14 @@ def told(production: Production) -> Production:
 def say(sentence: str) -> None:
     """A sentence on the error stream."""
     print(f"chapto: {sentence}", file=sys.stderr)
+
+
+def free_project(target: Path) -> Path:
+    """Where a new breakdown may be made; `ChaptoError` says why it may not."""
+    if target.suffix != ".chapto":
+        raise ChaptoError(f"“{target.name}” should end in .chapto.")
+    if not target.parent.is_dir():
+        raise ChaptoError(f"The folder “{target.parent}” is not there.")
+    if os.path.lexists(target):
+        raise ChaptoError(f"“{target}” is there already; choose another name.")
+    return target

@@ -6,7 +6,7 @@ import argparse
 import json
 from pathlib import Path
 
-from chapto.cli.said import known, say
+from chapto.cli.said import free_project, known, say
 from chapto.errors import ChaptoError
 
 
@@ -61,6 +61,26 @@ def take(options: argparse.Namespace) -> int:
     if words:
         found = take_words(options.file.parent / brought.path, brought.fingerprint, words, end=take.until)
         print(summary(words, found))
+    return 0
+
+
+def talked(options: argparse.Namespace) -> int:
+    """`chapto talked`."""
+    from msgspec.structs import replace
+
+    from chapto.document.checks import checked
+    from chapto.publish.talks.events_file import read_events
+    from chapto.render.new import new_breakdown
+    from chapto.store.session import Session
+    from chapto.voice.new_talk import new_talk, put_talk
+
+    target, done, names = free_project(options.output), read_events(options.events), known()
+    b = replace(new_breakdown(options.videos, target.parent), script=(), exchanges=())
+    talk = new_talk(b, target, options.sound, done, names, options.captions)
+    made = checked(put_talk(b, replace(talk, tidied=not options.as_it_was), names))
+    Session.create(made, target).close()
+    beats = sum(1 for _ in made.beats())
+    print(f"Made {target}: {len(made.script)} sections with {beats} beats, of {float(talk.seconds):.0f} s of talk.")
     return 0
 
 

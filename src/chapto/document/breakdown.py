@@ -22,6 +22,7 @@ from chapto.document.people import Athlete, Narrator, Side, SpokenOf
 from chapto.document.photos import Photo
 from chapto.document.script import Beat, Section
 from chapto.document.takes import Take
+from chapto.document.talks import Talk
 from chapto.errors import ChaptoError
 
 
@@ -88,6 +89,7 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     script: tuple[Section, ...] = ()
     labels: tuple[Label, ...] = ()
     takes: tuple[Take, ...] = ()
+    talks: tuple[Talk, ...] = ()
     anchors: tuple[Anchor, ...] = ()
     figures: tuple[Figure, ...] = ()
     marks: tuple[Mark, ...] = ()
@@ -187,6 +189,7 @@ def everything_named(b: Breakdown) -> tuple[HasId, ...]:
         b.script,
         b.labels,
         b.takes,
+        b.talks,
         b.anchors,
         b.figures,
         b.marks,

@@ -25,6 +25,7 @@ from chapto.document.music_checks import music_problems
 from chapto.document.photo_checks import photo_problems, photos_shown
 from chapto.document.script import Beat, Section, words_of
 from chapto.document.takes_by_beat import take_problems
+from chapto.document.talks import talk_problems
 from chapto.document.treatments import TextCard
 
 MAX_SIDE = 7680
@@ -53,6 +54,8 @@ def problems(breakdown: Breakdown) -> Iterator[str]:
     yield from _log(breakdown)
     yield from _script(breakdown)
     yield from take_problems(breakdown)
+    for talk in breakdown.talks:
+        yield from talk_problems(talk)
     yield from mark_problems(breakdown)
     yield from photo_problems(breakdown)
     yield from music_problems(breakdown)

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from chapto.document.breakdown import Breakdown
 from chapto.document.footage import cameras_of
 from chapto.document.script import Beat, Section
-from chapto.document.treatments import Again, Cutaway, Loop, SideBySide, Treatment
+from chapto.document.treatments import Again, Cutaway, GoTo, Loop, SideBySide, Treatment
 
 Called = Callable[[str], str]
 """Gives the new name of a camera; empty where it is left to the angle track."""
@@ -44,7 +44,7 @@ def _beat(beat: Beat, called: Called) -> Beat:
 
 def _treatment(treatment: Treatment, called: Called) -> Treatment:
     match treatment:
-        case Again() | Loop() | Cutaway() as one:
+        case Again() | Loop() | GoTo() | Cutaway() as one:
             return replace(one, camera=called(one.camera))
         case SideBySide() as pair:
             return replace(pair, camera=called(pair.camera), other_camera=called(pair.other_camera))

@@ -126,6 +126,25 @@ class Skip(PictureTreatment, frozen=True, tag="skip", forbid_unknown_fields=True
         return None if moment == self.moment else self
 
 
+class GoTo(PictureTreatment, frozen=True, tag="go to", forbid_unknown_fields=True):
+    """The picture goes to mat time `at`, ahead or back, and on from there at `rate` (0: it stands) while the beat is
+    said; the exchange goes on where it has got to. It is seen from `camera` (by name) if one is named."""
+
+    at: Fraction
+    rate: Fraction = exact("1")
+    camera: str = ""
+
+    def cameras(self) -> tuple[str, ...]:
+        """The one it is seen from."""
+        return (self.camera,) if self.camera else ()
+
+    def problem(self) -> str:
+        """It leads somewhere."""
+        if not is_time(self.at):
+            return "The picture can't go to a time that there is not."
+        return _rate_problem(self.rate) if self.rate else ""
+
+
 class Pace(PictureTreatment, frozen=True, tag="pace", forbid_unknown_fields=True):
     """From here on, until another one says otherwise, the picture goes at `rate` where the fit decides; 0 gives it back
     to the house style."""
@@ -208,7 +227,7 @@ class TextCard(PictureTreatment, frozen=True, tag="card", forbid_unknown_fields=
     text: str
 
 
-Treatment = Run | Slow | Hold | Again | Loop | Skip | Pace | Cutaway | SideBySide | ShowPhoto | TextCard
+Treatment = Run | Slow | Hold | Again | Loop | Skip | GoTo | Pace | Cutaway | SideBySide | ShowPhoto | TextCard
 
 
 def left_to_the_fit(treatment: Treatment | None) -> bool:

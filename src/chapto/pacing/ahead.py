@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from chapto.document.treatments import Hold, Run, Skip, Slow, left_to_the_fit
+from chapto.document.treatments import GoTo, Hold, Run, Skip, Slow, left_to_the_fit
 from chapto.pacing.fitted import FitBeat
 from chapto.pacing.spoken import SpokenLine
 
@@ -32,6 +32,8 @@ def ahead_of(
     for beat in (beat for group in later for beat in group):
         if isinstance(beat.treatment, Skip):
             return None
+        if isinstance(beat.treatment, GoTo):
+            return Ahead(beat.treatment.at, words) if beat.treatment.at >= start else None
         if isinstance(beat.treatment, Hold) and beat.hold_at is not None and beat.hold_at >= start:
             return Ahead(beat.hold_at, words)
         if not (left_to_the_fit(beat.treatment) or isinstance(beat.treatment, Run | Slow)):

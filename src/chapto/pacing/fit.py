@@ -14,6 +14,7 @@ from chapto.clock.passage import Kind, PhotoCard
 from chapto.document.treatments import Cutaway, ShowPhoto, left_to_the_fit
 from chapto.pacing import shortfalls
 from chapto.pacing.ahead import ahead_of
+from chapto.pacing.beat_groups import groups_of, share_of
 from chapto.pacing.exchange_timeline import ZERO, ExchangeTimeline
 from chapto.pacing.fitted import FitBeat, FitExchange, Fitted, Inset, PlannedTie, Shortfall
 from chapto.pacing.going_round import say_going_round
@@ -55,35 +56,15 @@ def fit(
     `style` do not allow is reported as a shortfall; the voice then runs on and the tie is late.
     """
     work = ExchangeFitter(exchange, voice, style, idle, skips)
-    groups = _groups(exchange.beats)
+    groups = groups_of(exchange.beats)
     for number, beats in enumerate(groups):
-        share = _share(wish, work.timeline.shown, groups[number:], voice) if wish else None
+        share = share_of(wish, work.timeline.shown, groups[number:], voice) if wish else None
         work.group(beats, groups[number + 1 :], wish=share)
     if not groups:
         work.silent(wish)
     r = work.timeline
     lacks = (*work.shortfalls, *outlasting(exchange, r.legs, r.phrases))
     return Fitted(tuple(r.legs), tuple(r.phrases), tuple(work.ties), lacks, r.shown, tuple(r.insets), work.cost)
-
-
-def _groups(beats: tuple[FitBeat, ...]) -> list[tuple[FitBeat, ...]]:
-    """Beats left to the fit stay together; each with a treatment stands alone."""
-    groups: list[list[FitBeat]] = []
-    for beat in beats:
-        before = groups[-1][-1] if groups else None
-        free = before is not None and left_to_the_fit(before.treatment) and left_to_the_fit(beat.treatment)
-        if before is not None and free and before.pace == beat.pace:
-            groups[-1].append(beat)
-        else:
-            groups.append([beat])
-    return [tuple(g) for g in groups]
-
-
-def _share(wish: Wish, shown: Fraction, left: list[tuple[FitBeat, ...]], voice: Mapping[str, SpokenLine]) -> Wish:
-    """What of a wished length falls to the first of the groups left, by their words."""
-    words = [sum((voice[b.id].seconds for b in g), ZERO) for g in left]
-    part = float(words[0] / sum(words)) if sum(words) else 1.0
-    return Wish(max(wish.seconds - float(shown), 0.0) * part, wish.limit)
 
 
 def _both(one: TempoRoom, other: TempoRoom) -> TempoRoom:
@@ -126,7 +107,9 @@ class ExchangeFitter:
         treated.finish(tied)
         timeline.camera = ""
         timeline.mat = back_to if treated.comes_back else timeline.mat
-        if last:
+        if last and treated.ends:
+            self._rest(treated.motion)
+        elif last:
             timeline.move(Kind.RUN, self._end() - timeline.mat, self.style.base_rate)
         timeline.said += self._after(beats[-1], later[0][0]) if later else self.style.breath
 
@@ -142,6 +125,10 @@ class ExchangeFitter:
     def silent(self, wish: Wish | None) -> None:
         """No beats at all: the exchange runs, without what is idle in it."""
         self._moving((), free_motion(self.style), self._tail_of((), ()), wish)
+
+    def first_word(self, beat: FitBeat) -> Fraction:
+        """The watch second at which the first word of a beat is said, if nothing makes it wait."""
+        return self.timeline.said + self.voice[beat.id].words[0][0]
 
     def go_to(self, target: Fraction | None) -> None:
         """Bring the picture to a moment to hold: on the way if it lies ahead, by a cut if not."""
@@ -312,6 +299,13 @@ class ExchangeFitter:
             left = timeline.said - timeline.shown
         timeline.move(motion.kind, left * motion.base, motion.base)
         timeline.said = max(timeline.said, timeline.shown)
+
+    def _rest(self, motion: Motion) -> None:
+        """A little picture after the last word, as it went under it."""
+        if motion.kind is Kind.HOLD:
+            self.timeline.hold(SHORTEST_TAIL)
+        else:
+            self.timeline.move(motion.kind, SHORTEST_TAIL * motion.base, motion.base)
 
     def _end(self) -> Fraction:
         return max([self.exchange.end, *(t.mat + SHORTEST_TAIL for t in self.ties if t.mat == self.exchange.end)])

@@ -11,6 +11,7 @@ from chapto.clock.passage import Kind, PhotoCard
 from chapto.document.treatments import (
     Again,
     Cutaway,
+    GoTo,
     Hold,
     Loop,
     Pace,
@@ -28,6 +29,8 @@ from chapto.pacing.playback_plan import Motion, PlaybackPlan
 from chapto.pacing.styles import HouseStyle
 
 ONE = Fraction(1)
+NEAR = Fraction(3, 4)
+"""Watch seconds that a picture lacks to a place it is led to, and runs for rather than jumping."""
 
 
 class Fitter(Protocol):
@@ -37,6 +40,9 @@ class Fitter(Protocol):
     style: HouseStyle
     timeline: ExchangeTimeline
     playback: PlaybackPlan
+
+    def first_word(self, beat: FitBeat) -> Fraction:
+        """The watch second at which the first word of a beat is said."""
 
     def go_to(self, target: Fraction | None) -> None:
         """Bring the picture to a moment to hold."""
@@ -57,7 +63,7 @@ class TreatmentPlan:
 
     `motion` is how ties are met on the way. `finish` is what is done for words that are left; it is told whether a tie
     was met. `is_free` leaves the way to the fit. `stands` says that the words have been said already, `comes_back` that
-    the exchange goes on where it was.
+    the exchange goes on where it was. One that `ends` is over with its last word, whatever is left of the exchange.
     """
 
     motion: Motion
@@ -65,6 +71,7 @@ class TreatmentPlan:
     is_free: bool = False
     stands: bool = False
     comes_back: bool = False
+    ends: bool = False
 
 
 def motion_of(work: Fitter, beat: FitBeat) -> TreatmentPlan:
@@ -88,6 +95,8 @@ def motion_of(work: Fitter, beat: FitBeat) -> TreatmentPlan:
             return _loop(work, beat, beat.treatment)
         case Skip():
             return _skip(work, beat)
+        case GoTo():
+            return _go_to(work, beat, beat.treatment)
         case Cutaway():
             return _free(work, beat) if beat.treatment.inset else _cutaway(work, beat, beat.treatment)
         case SideBySide():
@@ -176,6 +185,32 @@ def _skip(work: Fitter, beat: FitBeat) -> TreatmentPlan:
     timeline.mat = max(timeline.mat, min(beat.hold_at or timeline.mat, work.exchange.end))
     motion = free_motion(work.style)
     return TreatmentPlan(motion, lambda tied: work.leave_words_out(beat, motion, tied=tied), is_free=True)
+
+
+def _go_to(work: Fitter, beat: FitBeat, leads: GoTo) -> TreatmentPlan:
+    timeline, back = work.timeline, work.timeline.mat > leads.at
+    behind = (leads.at - timeline.mat) / leads.rate if leads.rate else leads.at - timeline.mat
+    if leads.rate and 0 <= behind <= NEAR and timeline.legs:
+        # It goes on: the words wait until the picture is there, rather than that it jumps by a few frames.
+        room = timeline.said - timeline.shown
+        timeline.hold(room - behind)
+        timeline.move(Kind.RUN, leads.at - timeline.mat, leads.rate)
+        timeline.said = max(timeline.said, timeline.shown)
+    elif behind or not timeline.legs:
+        if timeline.legs:
+            work.playback.let_words_out()
+        timeline.mat = leads.at
+    timeline.camera = leads.camera
+    if not leads.rate:
+        work.stand(beat, Kind.HOLD, "")
+        motion = Motion(Kind.HOLD, ONE)
+        return TreatmentPlan(motion, lambda tied: timeline.hold(timeline.said - timeline.shown), stands=True, ends=True)
+    motion = Motion(Kind.AGAIN if back and behind else Kind.RUN, leads.rate)
+    if beat.stops and not beat.stops[0].word:
+        # Its first word is tied: the picture stands for a blink before it sets out, rather than on the way.
+        way = (beat.stops[0].mat - timeline.mat) / leads.rate
+        timeline.hold(work.first_word(beat) - timeline.shown - way)
+    return TreatmentPlan(motion, lambda tied: work.leave_words_out(beat, motion, tied=tied), ends=True)
 
 
 def _cutaway(work: Fitter, beat: FitBeat, cutaway: Cutaway) -> TreatmentPlan:

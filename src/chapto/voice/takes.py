@@ -15,6 +15,7 @@ from chapto.document.takes_by_beat import beats_of, takes_by_beat
 from chapto.errors import Cancelled, ChaptoError
 from chapto.pacing.styles import HouseStyle
 from chapto.store.fingerprint import find_media
+from chapto.voice.finding.comparing import FoundWord, Said
 from chapto.voice.finding.words_found import WordsFound
 from chapto.voice.guide import Samples, Speech
 from chapto.voice.take_sound import LaterSound
@@ -133,6 +134,8 @@ def lines_of_take(
 
     Raises `MediaError` when the take can't be read and `Cancelled` when stopped.
     """
+    if (edged := _edged(b, take)) is not None:
+        return _lines(b, take, edged)
     found = take_words(
         path, take.fingerprint, _words(b, take), start=take.start, end=take.until, channel=take.channel,
         progress=progress, cancelled=cancelled,
@@ -142,8 +145,19 @@ def lines_of_take(
 
 def known_lines(b: Breakdown, take: Take) -> dict[str, TakenLine | None] | None:
     """What `lines_of_take` would give, if the words have been found before; else None."""
+    if (edged := _edged(b, take)) is not None:
+        return _lines(b, take, edged)
     found = known_words(take.fingerprint, _words(b, take), start=take.start, end=take.until, channel=take.channel)
     return None if found is None else _lines(b, take, found)
+
+
+def _edged(b: Breakdown, take: Take) -> WordsFound | None:
+    """Its words where each of them has edges already: nothing has to be looked for."""
+    edges = {(e.beat, e.word): (float(e.start), float(e.end)) for e in take.edges}
+    spans = [edges.get((beat.id, i)) for beat in beats_of(b, take) for i in range(len(words_of(beat.text)))]
+    if None in spans:
+        return None
+    return WordsFound(tuple(FoundWord(Said.AS_WRITTEN, span) for span in spans), (), ())
 
 
 def _words(b: Breakdown, take: Take) -> list[str]:

@@ -18,6 +18,7 @@ from chapto.document.script import MARKS, Beat, Section, words_of
 from chapto.document.treatments import (
     Again,
     Cutaway,
+    GoTo,
     Hold,
     Loop,
     Pace,
@@ -61,6 +62,7 @@ def choices(b: Breakdown, section: Section, beat: Beat, on_screen: Fraction) -> 
         ahead = tuple(Choice(_named(m), Skip(m.id)) for m in _moments(b, b.exchange(section.exchange)))
         found.append(Choice("Skip ahead to", group=ahead))
     found += [
+        Choice("Go to", group=_going_to(on_screen)),
         Choice("Cut away to", group=_elsewhere(b, section, on_screen, inset=False)),
         Choice("Small picture of", group=_elsewhere(b, section, on_screen, inset=True)),
         Choice("Side by side with", group=_beside(b, section)),
@@ -122,6 +124,13 @@ def _loops() -> tuple[Choice, ...]:
     )
 
 
+def _going_to(on_screen: Fraction) -> tuple[Choice, ...]:
+    """What is on the screen, and on from there."""
+    here = clock_text(on_screen, tenths=True)
+    runs = (Choice(f"{here} and on, {name}", GoTo(on_screen, rate)) for rate, name in SPEEDS)
+    return (*runs, Choice(f"{here} and stand", GoTo(on_screen, Fraction(0))))
+
+
 def _elsewhere(b: Breakdown, section: Section, on_screen: Fraction, *, inset: bool) -> tuple[Choice, ...]:
     here = Choice(f"What is on the screen, {clock_text(on_screen, tenths=True)}", Cutaway(on_screen, inset=inset))
     others = (x for x in b.exchanges if x.id != section.exchange)
@@ -154,7 +163,7 @@ def _cameras(b: Breakdown, treatment: Treatment | None) -> Iterator[Choice]:
         return
     found = "As it is found"
     match treatment:
-        case Again() | Loop() | Cutaway() as one:
+        case Again() | Loop() | GoTo() | Cutaway() as one:
             named = (Choice(c, replace(one, camera=c)) for c in cameras)
             yield Choice("Seen from", group=(Choice(found, replace(one, camera="")), *named))
         case SideBySide() as pair:
@@ -170,7 +179,7 @@ def _cameras(b: Breakdown, treatment: Treatment | None) -> Iterator[Choice]:
 
 def _finer(treatment: Treatment | None) -> Iterator[Choice]:
     """Speed, length and number of what is chosen already."""
-    if isinstance(treatment, Again | Loop | Cutaway | SideBySide):
+    if isinstance(treatment, Again | Loop | GoTo | Cutaway | SideBySide):
         yield Choice("At", group=tuple(Choice(name, replace(treatment, rate=rate)) for rate, name in SPEEDS))
     match treatment:
         case ShowPhoto():
@@ -188,7 +197,7 @@ def _finer(treatment: Treatment | None) -> Iterator[Choice]:
             yield Choice("The last", group=tuple(Choice(f"{s} s", replace(treatment, seconds=s)) for s in LASTING))
             ways = (("From the start each time", False), ("To and fro", True))
             yield Choice("Goes", group=tuple(Choice(text, replace(treatment, to_and_fro=on)) for text, on in ways))
-        case Run() | Slow() | Hold() | Skip() | Pace() | SideBySide() | TextCard() | None:
+        case Run() | Slow() | Hold() | Skip() | GoTo() | Pace() | SideBySide() | TextCard() | None:
             pass
         case _:
             assert_never(treatment)
@@ -247,6 +256,9 @@ def _plain_text(treatment: Treatment | None) -> str:
             return f"the last {float(seconds):g} s {how} at {float(rate):g}×"
         case Skip():
             return "skips ahead"
+        case GoTo(at, rate):
+            how = "stands there" if not rate else "runs" if rate == 1 else f"goes on at {float(rate):g}×"
+            return f"goes to {clock_text(at, tenths=True)}, {how}"
         case Pace(rate):
             return f"from here on at {float(rate):g}×" if rate else "from here on as the house style has it"
         case Cutaway(at, rate, seconds, inset):

@@ -9,9 +9,9 @@ from enum import StrEnum
 import numpy as np
 from rapidfuzz.distance import Levenshtein
 
+from chapto.pacing.talked.words import FILLERS
 from chapto.voice.finding.recogniser import MISFIT, UNKNOWN, Heard
 
-FILLERS = frozenset({"um", "uh", "er", "hmm", "mm"})
 SURE = 3
 """Words at each end of a row that is the same in script and recording; what lies between them is paired for sure."""
 Pair = tuple[int | None, int | None]

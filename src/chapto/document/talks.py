@@ -1,0 +1,112 @@
+"""A talk-through: somebody talks while watching, and what they do with the picture is kept by the second."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from enum import StrEnum
+from fractions import Fraction
+
+import msgspec
+
+from chapto.document.bounds import FASTEST, LATEST
+from chapto.document.mattime import exact
+
+Span = tuple[Fraction, Fraction]
+
+
+class Moved(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """From second `at` of the take on the picture shows `mat` (mat seconds) from `camera` (by name; empty: by the angle
+    track) and goes on at `rate`, unless it is not `playing`."""
+
+    at: Fraction
+    mat: Fraction
+    camera: str = ""
+    rate: Fraction = exact("1")
+    playing: bool = True
+
+    @property
+    def speed(self) -> Fraction:
+        """Mat seconds a second of the take."""
+        return self.rate if self.playing else Fraction(0)
+
+
+class Pointed(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """Where the pointer was at second `at`: `x` and `y`, 0…1 of the upright picture as it was filmed. It is `pressed`
+    until a later one says otherwise."""
+
+    at: Fraction
+    x: float
+    y: float
+    pressed: bool = True
+
+
+class Act(StrEnum):
+    """What a key says while somebody talks."""
+
+    WRONG = "wrong"
+    CHAPTER = "chapter"
+
+
+class Acted(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """A key that was pressed at second `at`: the sentence before it was wrong, or a chapter begins here."""
+
+    at: Fraction
+    act: Act
+
+
+class SaidWord(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """A word with its half-open seconds of the take. `OPEN` stands for something that is heard and not known."""
+
+    text: str
+    start: Fraction
+    end: Fraction
+
+
+OPEN = "…"
+"""The text of a phrase that is heard but not known."""
+
+
+class Done(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """What was done during a take, each list in the order of its seconds."""
+
+    picture: tuple[Moved, ...] = ()
+    pointer: tuple[Pointed, ...] = ()
+    acts: tuple[Acted, ...] = ()
+
+
+class Talk(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """A recording of somebody who talks while watching, `seconds` long, at `path` (relative to the project's folder)
+    with its `fingerprint`: what was `done` meanwhile, and the words that were `said`. It is laid out `tidied`, or as it
+    was, in the `sections` (by id) of the script. Cuts that begin within `back` were brought back by the creator."""
+
+    id: str
+    path: str
+    fingerprint: str
+    seconds: Fraction
+    done: Done = Done()
+    said: tuple[SaidWord, ...] = ()
+    sections: tuple[str, ...] = ()
+    tidied: bool = True
+    back: tuple[Span, ...] = ()
+
+
+def talk_problems(talk: Talk) -> Iterator[str]:
+    """What can't be in a talk, a sentence each."""
+    yield from done_problems(talk.done)
+    if not 0 < talk.seconds <= LATEST or any(not 0 <= w.start <= w.end <= talk.seconds for w in talk.said):
+        yield f"A word of the talk “{talk.path}” would end before it starts, or lies outside it."
+    if any(not 0 <= a < z <= talk.seconds for a, z in talk.back):
+        yield f"What was brought back of the talk “{talk.path}” lies outside it."
+
+
+def done_problems(done: Done) -> Iterator[str]:
+    """What can't have been done, a sentence each."""
+    for rows in (done.picture, done.pointer, done.acts):
+        times = [x.at for x in rows]
+        if times != sorted(times) or (times and (times[0] < 0 or times[-1] > LATEST)):
+            yield "What was done has to stand in the order of its seconds, from the start of the take on."
+            return
+    if not all(0 < x.rate <= FASTEST and abs(x.mat) <= LATEST for x in done.picture):
+        yield f"A picture runs at more than 0 and at most {FASTEST}×, at a time that there is."
+    if not all(0 <= p.x <= 1 and 0 <= p.y <= 1 for p in done.pointer):
+        yield "The pointer can't be beside the picture."

@@ -1,0 +1,1 @@
+"""A talk-through, read from files and laid out as a script."""

@@ -1,0 +1,56 @@
+"""A recording of a talk-through made into a part of a breakdown."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from msgspec.structs import replace
+
+from chapto.document.breakdown import Breakdown, new_id
+from chapto.document.talks import Done, Talk
+from chapto.lexicon.spelling import Spelling
+from chapto.programme.knowledge import Knowledge
+from chapto.publish.talks.lay_out import lay_out
+from chapto.voice.bringing_in import bring_in
+from chapto.voice.talk_words import words_of_talk
+from chapto.voice.written_down import captions_of
+
+STYLE = "talk-through"
+
+
+def new_talk(
+    b: Breakdown,
+    project: Path,
+    source: Path,
+    done: Done,
+    known: Knowledge,
+    captions: Path | None = None,
+    *,
+    progress: Callable[[float], None] = lambda share: None,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> Talk:
+    """Bring the recording `source` in beside `project` and find its words: in `captions`, in the caption file that lies
+    beside it, or by recognition. Raises as `bring_in` and `words_of_talk` do."""
+    brought = bring_in(source, project, cancelled=cancelled)
+    said = words_of_talk(
+        project.parent / brought.path, brought.fingerprint, captions or captions_of(source), Spelling(known.lexicon),
+        progress=progress, cancelled=cancelled,
+    )  # fmt: skip
+    return Talk(
+        id=new_id(b, "k"), path=brought.path, fingerprint=brought.fingerprint, seconds=brought.seconds, done=done,
+        said=tuple(w for w in said if w.end <= brought.seconds),
+    )  # fmt: skip
+
+
+def put_talk(b: Breakdown, talk: Talk, known: Knowledge, *, reaction: float = 0.0) -> Breakdown:
+    """`b` with a talk put in and laid out at the end of its script. An empty script makes room."""
+    script = () if not any(x.text.strip() for _, x in b.beats()) else b.script
+    made = replace(b, talks=(*(t for t in b.talks if t.id != talk.id), talk), script=script, guide_only=False)
+    return lay_out(made, talk.id, known.lexicon, known.styles[STYLE], reaction)
+
+
+def lay_again(b: Breakdown, talk_id: str, known: Knowledge, *, reaction: float = 0.0, **changes: object) -> Breakdown:
+    """`b` with fields of a talk changed (whether it is `tidied`, what is brought `back`) and the talk laid out anew."""
+    talks = tuple(replace(t, **changes) if t.id == talk_id else t for t in b.talks)
+    return lay_out(replace(b, talks=talks), talk_id, known.lexicon, known.styles[STYLE], reaction)

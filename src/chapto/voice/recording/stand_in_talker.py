@@ -1,0 +1,160 @@
+"""The stand-in talker: plays a written session, talking with a made voice and using the picture meanwhile.
+
+A session is text. A line is said, after a silence; what stands in braces is done where it stands: `{play 0.5}`,
+`{stop}`, `{back 5}`, `{ahead 10}`, `{go 84.2}`, `{camera Far wall}`, `{wait 2}`, `{wrong}`, `{chapter}`,
+`{press 0.4 0.5}`, `{draw 0.6 0.5}`, `{release}`. Lines that begin with # are left out.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from fractions import Fraction
+
+import numpy as np
+
+from chapto.document.script import words_of
+from chapto.document.talks import Act, Acted, Done, Moved, Pointed, SaidWord
+from chapto.errors import ChaptoError
+from chapto.voice.recording.microphone import RATE
+from chapto.voice.recording.stand_in_speech import Sound, read_line, room
+
+_DO = re.compile(r"\{([^{}]*)\}")
+SILENCE = 0.45
+"""Seconds between two lines."""
+EARLY = 0.06
+"""Seconds before a word in which something is done at it."""
+
+
+class SessionError(ChaptoError):
+    """A written session that makes no sense."""
+
+
+@dataclass(frozen=True)
+class Performance:
+    """A session as it is played: the sound (n,) float32 at 48 kHz, what was `done`, the words with their seconds."""
+
+    samples: Sound
+    done: Done
+    said: tuple[SaidWord, ...]
+
+    @property
+    def seconds(self) -> Fraction:
+        """How long it lasts."""
+        return Fraction(len(self.samples), RATE)
+
+
+def perform(session: str, *, voice: str, start: Fraction = Fraction(0)) -> Performance:
+    """Play a session whose picture stands at mat second `start` in the beginning. The same session is always played the
+    same. `SessionError` says in a sentence what makes no sense."""
+    playing = _Playing(start)
+    for line in session.splitlines():
+        if line.strip() and not line.lstrip().startswith("#"):
+            playing.line(line, voice)
+    playing.wait(0.6)
+    return playing.over()
+
+
+class _Playing:
+    def __init__(self, start: Fraction) -> None:
+        self._now, self._mat, self._rate, self._speed, self._camera = 0.0, float(start), 0.0, 1.0, ""
+        self._sound: list[tuple[float, Sound]] = []
+        self._moved: list[Moved] = []
+        self._pointed: list[Pointed] = []
+        self._acts: list[Acted] = []
+        self._said: list[SaidWord] = []
+        self._move()
+
+    def line(self, line: str, voice: str) -> None:
+        """Say a line, doing what stands in it at its words."""
+        parts = _DO.split(line)
+        text = " ".join(part.strip() for part in parts[::2] if part.strip())
+        self.wait(SILENCE if text else 0.0)
+        if not text:
+            for done in parts[1::2]:
+                self._do(done)
+            return
+        read = read_line(text, voice=voice, attempt=1)
+        begun = self._now
+        self._sound.append((begun, read.samples))
+        for word, (start, end) in zip(words_of(text), read.words, strict=True):
+            self._said.append(SaidWord(text=word, start=_ms(begun + start), end=_ms(begun + end)))
+        count = 0
+        for part, done in _pairs(parts):
+            count += len(words_of(part))
+            at = read.words[count][0] if count < len(read.words) else len(read.samples) / RATE
+            if done:
+                self.wait(max(begun + at - EARLY - self._now, 0.0))
+                self._do(done)
+        self.wait(max(begun + len(read.samples) / RATE - self._now, 0.0))
+
+    def wait(self, seconds: float) -> None:
+        """Time passes, and the picture runs if it does."""
+        self._now += seconds
+        self._mat += self._rate * seconds
+
+    def _do(self, done: str) -> None:
+        name, *given = done.split(maxsplit=1)
+        rest = given[0] if given else ""
+        match name:
+            case "play":
+                self._rate = self._speed = _number(done, rest or "1")
+                self._move()
+            case "stop":
+                self._rate = 0.0
+                self._move()
+            case "back" | "ahead":
+                by = _number(done, rest)
+                self._mat = max(self._mat + (by if name == "ahead" else -by), 0.0)
+                self._move()
+            case "go":
+                self._mat = _number(done, rest)
+                self._move()
+            case "camera":
+                self._camera = rest
+                self._move()
+            case "wait":
+                self.wait(_number(done, rest))
+            case "wrong" | "chapter":
+                self._acts.append(Acted(at=_ms(self._now), act=Act(name)))
+            case "press" | "draw":
+                x, y = (_number(done, part) for part in rest.split())
+                self._pointed.append(Pointed(at=_ms(self._now), x=x, y=y))
+            case "release":
+                last = self._pointed[-1] if self._pointed else Pointed(at=_ms(self._now), x=0.5, y=0.5)
+                self._pointed.append(Pointed(at=_ms(self._now), x=last.x, y=last.y, pressed=False))
+            case _:
+                raise SessionError(f"“{{{done}}}” is nothing that can be done.")
+
+    def _move(self) -> None:
+        rate = _ms(self._rate or self._speed)
+        made = Moved(at=_ms(self._now), mat=_ms(self._mat), camera=self._camera, rate=rate, playing=self._rate > 0)
+        self._moved.append(made)
+
+    def over(self) -> Performance:
+        """Everything together, in a quiet room."""
+        count = round(self._now * RATE)
+        samples = room(count, np.random.default_rng(7))
+        for at, sound in self._sound:
+            first = round(at * RATE)
+            part = sound[: max(count - first, 0)]
+            samples[first : first + len(part)] += part
+        done = Done(picture=tuple(self._moved), pointer=tuple(self._pointed), acts=tuple(self._acts))
+        return Performance(np.asarray(np.clip(samples, -1, 1), dtype=np.float32), done, tuple(self._said))
+
+
+def _pairs(parts: list[str]) -> Iterator[tuple[str, str]]:
+    """Words, and what is done behind them."""
+    return zip(parts[::2], [*parts[1::2], ""], strict=True)
+
+
+def _number(done: str, text: str) -> float:
+    try:
+        return float(text)
+    except ValueError:
+        raise SessionError(f"“{{{done}}}” lacks a number.") from None
+
+
+def _ms(seconds: float) -> Fraction:
+    return Fraction(round(seconds * 1000), 1000)

@@ -1,0 +1,164 @@
+"""A talk-through becomes a document: the tidied programme shows what was meant, and what was done is read from a file."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from chapto.document.breakdown import Breakdown
+from chapto.document.checks import checked
+from chapto.document.footage import Footage
+from chapto.document.mark_kinds import MarkKind
+from chapto.document.talks import OPEN, Act, Acted, Done, Moved, Pointed, SaidWord, Talk
+from chapto.document.treatments import GoTo
+from chapto.lexicon.lexicon import shipped_lexicon
+from chapto.pacing.styles import house_styles
+from chapto.pacing.talked.tidied import tidy
+from chapto.programme.compile import compile_programme
+from chapto.programme.programme import Programme
+from chapto.publish.talks.events_file import EventsFileError, head, read_events, written
+from chapto.publish.talks.lay_out import lay_out, without_talk
+from chapto.store.schema import decode, encode
+from chapto.voice.takes import known_lines
+from tests.pacing.talked_sessions import session
+
+F = Fraction
+STYLE = house_styles()["talk-through"]
+SESSIONS = 60
+"""As many are compiled here; two hundred are tidied in `tests/pacing/test_talked.py`."""
+
+
+def breakdown(done: Done, said: list[SaidWord], seconds: float, **fields: object) -> Breakdown:
+    footage = Footage(id="f1", name="A", path="a.mp4", fingerprint="1-a", duration=F(200), fps=F(30))
+    talk = Talk(id="k1", path="t.flac", fingerprint="2-b", seconds=F(round(seconds * 1000), 1000), done=done,
+                said=tuple(said), **fields)  # type: ignore[arg-type]  # fmt: skip
+    return Breakdown(title="Talk", footage=(footage,), talks=(talk,))
+
+
+def laid(b: Breakdown) -> Breakdown:
+    return checked(lay_out(b, "k1", shipped_lexicon(), STYLE))
+
+
+def compiled(b: Breakdown) -> Programme:
+    lines = (known_lines(b, t) or {} for t in b.takes)
+    return compile_programme(b, {beat: line.line for found in lines for beat, line in found.items() if line})
+
+
+def test_the_programme_shows_what_was_meant_under_every_phrase() -> None:
+    near = phrases = 0
+    for seed in range(SESSIONS):
+        s = session(seed)
+        b = laid(breakdown(s.done, s.said, s.seconds))
+        p, t = compiled(b), tidy(s.done, s.said, s.seconds, STYLE)
+        assert [w.text for w in p.words] == [x.word.text for x in t.shown]
+        placed = {x.word.number: w for x, w in zip(t.shown, p.words, strict=True)}
+        for numbers, mat, _ in s.phrases:
+            frame = min(int(placed[numbers[0]].start * p.fps), p.frames - 1)
+            phrases += 1
+            near += abs(float(p.time_map.passage_at(frame).mat_at(frame)) - mat) <= 0.25
+        assert all(x.state.value == "met" for x in p.ties)
+        assert float(p.seconds) < 1.1 * t.seconds + 2
+    assert near / phrases >= 0.95, f"{near} of {phrases}"
+
+
+def test_as_it_was_keeps_every_word_and_one_key_leads_back() -> None:
+    s = session(3)
+    tidied = laid(breakdown(s.done, s.said, s.seconds))
+    raw = laid(replace(tidied, talks=(replace(tidied.talks[0], tidied=False),)))
+    assert sum(len(x.text.split()) for _, x in raw.beats()) == len(s.said)
+    assert compiled(raw).seconds > compiled(tidied).seconds
+    back = laid(replace(raw, talks=(replace(raw.talks[0], tidied=True),)))
+    plain = lambda b: [(s.title, tuple((x.text, x.treatment, x.turns) for x in s.beats)) for s in b.script]  # noqa: E731
+    assert plain(back) == plain(tidied) and len(back.moments) == len(tidied.moments)
+    bare = without_talk(back, back.talks[0])
+    assert not (bare.script or bare.takes or bare.moments or bare.exchanges)
+    assert decode(encode(back), "a.chapto") == back
+
+
+def words(text: str, start: float = 0.5) -> list[SaidWord]:
+    return [
+        SaidWord(text=w, start=F(start) + F(i, 2), end=F(start) + F(i, 2) + F(3, 10))
+        for i, w in enumerate(text.split())
+    ]
+
+
+def test_chapters_are_named_by_what_is_named_in_them_and_pointing_becomes_marks() -> None:
+    said = words("He pulls closed guard here. Then the knee slide comes through at once.")
+    done = Done(
+        picture=(Moved(at=F(0), mat=F(20), playing=False), Moved(at=F(28, 10), mat=F(26), rate=F(1, 2))),
+        pointer=(Pointed(at=F(1), x=0.4, y=0.5), Pointed(at=F(3, 2), x=0.41, y=0.5, pressed=False),
+                 Pointed(at=F(2), x=0.2, y=0.5), Pointed(at=F(11, 5), x=0.6, y=0.5),
+                 Pointed(at=F(12, 5), x=0.6, y=0.5, pressed=False)),
+        acts=(Acted(at=F(29, 10), act=Act.CHAPTER),),
+    )  # fmt: skip
+    b = laid(breakdown(done, said, 8.0))
+    assert [s.title for s in b.script] == ["Closed guard", "Knee slide"]
+    assert [m.kind for m in b.marks] == [MarkKind.SPOTLIGHT, MarkKind.FORCE]
+    assert [(m.beat, m.word) for m in b.marks] == [(b.script[0].beats[0].id, 1), (b.script[0].beats[0].id, 3)]
+    first, second = b.script[0].beats[0].treatment, b.script[1].beats[0].treatment
+    assert first == GoTo(F(20), F(0)) and isinstance(second, GoTo) and second.rate == F(1, 2)
+    assert len(compiled(b).marks) == 2
+
+
+def test_what_is_heard_and_not_known_keeps_its_place_until_it_is_typed() -> None:
+    said = [SaidWord(text=OPEN, start=F(1), end=F(3)), *words("and there", 4.0)]
+    b = laid(breakdown(Done(picture=(Moved(at=F(0), mat=F(5)),)), said, 6.0))
+    p = compiled(b)
+    assert [w.text for w in p.words] == [OPEN, "and", "there"]
+    assert abs(float(p.words[0].end - p.words[0].start) - 2.0) < 0.02
+
+
+# ── the file ─────────────────────────────────────────────────────────────────────────────────────────────────
+times = st.fractions(min_value=0, max_value=900, max_denominator=1000)
+dones = st.builds(
+    lambda p, q, a: Done(picture=tuple(sorted(p, key=lambda x: x.at)), pointer=tuple(sorted(q, key=lambda x: x.at)),
+                         acts=tuple(sorted(a, key=lambda x: x.at))),
+    st.lists(st.builds(Moved, at=times, mat=times, camera=st.sampled_from(["", "Far wall"]), playing=st.booleans())),
+    st.lists(st.builds(Pointed, at=times, x=st.floats(0, 1), y=st.floats(0, 1), pressed=st.booleans())),
+    st.lists(st.builds(Acted, at=times, act=st.sampled_from(list(Act)))),
+)  # fmt: skip
+
+
+@given(dones, st.integers(0, 40))
+def test_what_was_done_is_read_back_as_it_was_and_a_cut_off_end_costs_one_line(
+    tmp_path_factory: pytest.TempPathFactory, done: Done, cut: int
+) -> None:
+    place = tmp_path_factory.mktemp("events") / "events.jsonl"
+    place.write_bytes(written(done))
+    found = read_events(place)
+    assert (found.picture, found.pointer, found.acts) == (done.picture, done.pointer, done.acts)
+    data = written(done)
+    last = data[:-1].rfind(b"\n") + 1
+    if last > len(head()) - 1:
+        place.write_bytes(data[: min(last + cut, len(data) - 2)])
+        rest = read_events(place)
+        assert (
+            sum(map(len, (rest.picture, rest.pointer, rest.acts)))
+            >= sum(map(len, (done.picture, done.pointer, done.acts))) - 1
+        )
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("", "its first line"),
+        ('{"format": "chapto breakdown"}', "its first line"),
+        ('{"format": "chapto talk-through", "version": 9}\n', "newer"),
+        (
+            '{"format": "chapto talk-through", "version": 1}\n{"at": "1", "mat": "x"}\n{"at": "1", "mat": "2"}\n',
+            "Line 2",
+        ),
+        ('{"format": "chapto talk-through", "version": 1}\n{"at": 3, "mat": 1}\n{"at": 1.5, "mat": 2}\n', "order"),
+        ('{"format": "chapto talk-through", "version": 1}\n{"at": 1, "x": 2, "y": 0}\n', "beside"),
+    ],
+)
+def test_a_file_that_makes_no_sense_is_refused_in_a_sentence(tmp_path: Path, text: str, said: str) -> None:
+    place = tmp_path / "events.jsonl"
+    place.write_text(text)
+    with pytest.raises(EventsFileError, match=said):
+        read_events(place)
