@@ -1,4 +1,4 @@
-"""A talk-through becomes a document: the tidied programme shows what was meant, and what was done is read from a file."""
+"""A talk-through becomes a document whose programme shows what was meant; what was done is read from a file."""
 
 from __future__ import annotations
 
@@ -29,6 +29,7 @@ from tests.pacing.talked_sessions import session
 
 F = Fraction
 STYLE = house_styles()["talk-through"]
+HEAD = head().decode()
 SESSIONS = 60
 """As many are compiled here; two hundred are tidied in `tests/pacing/test_talked.py`."""
 
@@ -81,10 +82,8 @@ def test_as_it_was_keeps_every_word_and_one_key_leads_back() -> None:
 
 
 def words(text: str, start: float = 0.5) -> list[SaidWord]:
-    return [
-        SaidWord(text=w, start=F(start) + F(i, 2), end=F(start) + F(i, 2) + F(3, 10))
-        for i, w in enumerate(text.split())
-    ]
+    begins = ((w, F(start) + F(i, 2)) for i, w in enumerate(text.split()))
+    return [SaidWord(text=w, start=at, end=at + F(3, 10)) for w, at in begins]
 
 
 def test_chapters_are_named_by_what_is_named_in_them_and_pointing_becomes_marks() -> None:
@@ -150,11 +149,11 @@ def test_what_was_done_is_read_back_as_it_was_and_a_cut_off_end_costs_one_line(
         ('{"format": "chapto breakdown"}', "its first line"),
         ('{"format": "chapto talk-through", "version": 9}\n', "newer"),
         (
-            '{"format": "chapto talk-through", "version": 1}\n{"at": "1", "mat": "x"}\n{"at": "1", "mat": "2"}\n',
+            HEAD + '{"at": "1", "mat": "x"}\n{"at": "1", "mat": "2"}\n',
             "Line 2",
         ),
-        ('{"format": "chapto talk-through", "version": 1}\n{"at": 3, "mat": 1}\n{"at": 1.5, "mat": 2}\n', "order"),
-        ('{"format": "chapto talk-through", "version": 1}\n{"at": 1, "x": 2, "y": 0}\n', "beside"),
+        (HEAD + '{"at": 3, "mat": 1}\n{"at": 1.5, "mat": 2}\n', "order"),
+        (HEAD + '{"at": 1, "x": 2, "y": 0}\n', "beside"),
     ],
 )
 def test_a_file_that_makes_no_sense_is_refused_in_a_sentence(tmp_path: Path, text: str, said: str) -> None:

@@ -12,7 +12,7 @@ from hypothesis import given
 from chapto.document.bout_rules import CallKind
 from chapto.document.breakdown import Breakdown
 from chapto.document.clearance import Agreement
-from chapto.document.treatments import Again
+from chapto.document.treatments import Again, ShowPhoto
 from chapto.store.errors import DamagedFile, StoreError
 from chapto.store.schema import VERSION, decode, encode, json_schema
 from chapto.store.session import Session
@@ -166,6 +166,14 @@ def test_a_file_of_the_ninth_version_still_opens_as_it_was() -> None:
     (beat,) = (beat for _, beat in b.beats())
     assert (beat.treatment, beat.drafted, len(beat.stamps)) == (Again(camera="f1"), beat.text, 1)
     assert (b.script[0].once_more, b.script[0].more_camera) == (True, "f1")
+    assert decode(encode(b), "again.chapto") == b
+
+
+def test_a_file_of_the_tenth_version_still_opens_as_it_was() -> None:
+    """Before version 11 nobody talked while watching."""
+    b = decode((OLD_FILE.parent / "version-10.chapto").read_bytes(), "version-10.chapto")
+    (beat,) = (beat for _, beat in b.beats())
+    assert (b.talks, beat.treatment, b.music[0].name) == ((), ShowPhoto("o1"), "Tide")
     assert decode(encode(b), "again.chapto") == b
 
 
