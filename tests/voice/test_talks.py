@@ -11,7 +11,7 @@ from scipy.io import wavfile
 
 from chapto.cli.main import main
 from chapto.demo.generate import FOOTAGE
-from chapto.demo.talk_project import as_sound, captions_of, talked_breakdown
+from chapto.demo.talk_project import as_sound, talked_breakdown
 from chapto.document.talks import OPEN
 from chapto.document.treatments import GoTo
 from chapto.media.sound import RATE
@@ -38,7 +38,7 @@ def played(tmp_path_factory: pytest.TempPathFactory) -> tuple[Path, Performance]
     sound = as_sound(performance)
     wavfile.write(folder / "take.wav", RATE, sound.read(0, len(sound)))
     (folder / "done.events").write_bytes(written(performance.done))
-    (folder / "said.vtt").write_text(captions_of(performance))
+    (folder / "said.vtt").write_text(performance.captions())
     return folder, performance
 
 

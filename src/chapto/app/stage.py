@@ -13,6 +13,7 @@ from typing import Protocol
 from PyQt6.QtWidgets import QWidget
 
 from chapto.app.footage_analysis import FootageAnalysis
+from chapto.app.screen.feed import PictureFeed
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.review.work import NextStep, Stage
@@ -26,7 +27,7 @@ Snap = Callable[[str], None]
 @dataclass(frozen=True)
 class StageContext:
     """What the window hands to every stage: `screen` makes its picture with the transport, `go` shows a stage, `show`
-    leads to what a step is about, and `open_file` opens another breakdown."""
+    leads to what a step is about, and `open_file` opens another breakdown. `feed` fetches pictures."""
 
     studio: Studio
     player: Player
@@ -35,6 +36,7 @@ class StageContext:
     go: Callable[[Stage], object]
     show: Callable[[NextStep], object]
     open_file: Callable[[Path | None], object]
+    feed: PictureFeed
 
 
 class StageView(Protocol):

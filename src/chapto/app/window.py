@@ -69,7 +69,8 @@ class Window(QWidget):
         self.foot = StatusBar(self._take_step, studio.workers)
         self.files = WindowFiles(self, studio, self.foot.say, open_other)
         context = StageContext(
-            studio, self.player, self.facts, self._screen, self.go, self._take_step, self.files.open
+            studio, self.player, self.facts, self._screen, self.go, self._take_step, self.files.open,
+            self.feed,
         )  # fmt: skip
         self.stages: dict[Stage, StageView] = {}
         self._stack = QStackedWidget()

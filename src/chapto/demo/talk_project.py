@@ -22,8 +22,6 @@ from chapto.document.mattime import decode_hook, encode_hook
 from chapto.document.talks import Talk
 from chapto.media.sound import FootageSound
 from chapto.programme.knowledge import shipped_knowledge
-from chapto.programme.placed import Caption
-from chapto.publish.captions import to_webvtt
 from chapto.store.fingerprint import fingerprint
 from chapto.voice.bringing_in import write_flac
 from chapto.voice.new_talk import put_talk
@@ -34,8 +32,6 @@ from chapto.voice.talk_words import words_of_talk
 FOLDER = Path(__file__).parent / "talk"
 SESSION, SOUND, TALK = FOLDER / "tuesday.txt", FOLDER / "tuesday.flac", FOLDER / "tuesday.json"
 NAME = "tuesday-round.chapto"
-WORDS = 8
-"""Words of a caption."""
 
 
 def talk_project(*, fresh: bool = False, folder: Path | None = None) -> Path:
@@ -68,19 +64,13 @@ def as_sound(played: Performance) -> FootageSound:
     return FootageSound(np.stack([mono, mono], axis=1))
 
 
-def captions_of(played: Performance) -> str:
-    """The words of a session as a caption file that a machine made: eight words a cue, in WebVTT."""
-    cues = [played.said[i : i + WORDS] for i in range(0, len(played.said), WORDS)]
-    return to_webvtt(tuple(Caption(c[0].start, c[-1].end, " ".join(w.text for w in c)) for c in cues))
-
-
 def make_talk(folder: Path) -> None:
     """Play the session into `folder`, with the words of its captions found in the sound."""
     played = perform(SESSION.read_text("utf-8"), voice=VOICES[0])
     sound = folder / SOUND.name
     write_flac(sound, as_sound(played))
     captions = folder / "said.vtt"
-    captions.write_text(captions_of(played), "utf-8")
+    captions.write_text(played.captions(), "utf-8")
     said = words_of_talk(sound, fingerprint(sound), captions)
     captions.unlink()
     talk = Talk(

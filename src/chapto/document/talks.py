@@ -62,6 +62,8 @@ class SaidWord(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=
     end: Fraction
 
 
+MOST_REACTION = 2
+"""Seconds from seeing to saying, at most."""
 OPEN = "…"
 """The text of a phrase that is heard but not known."""
 
@@ -77,7 +79,8 @@ class Done(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
 class Talk(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
     """A recording of somebody who talks while watching, `seconds` long, at `path` (relative to the project's folder)
     with its `fingerprint`: what was `done` meanwhile, and the words that were `said`. It is laid out `tidied`, or as it
-    was, in the `sections` (by id) of the script. Cuts that begin within `back` were brought back by the creator."""
+    was, in the `sections` (by id) of the script. A word is about what stood there `reaction` seconds before it. Cuts
+    that begin within `back` were brought back by the creator."""
 
     id: str
     path: str
@@ -87,6 +90,7 @@ class Talk(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
     said: tuple[SaidWord, ...] = ()
     sections: tuple[str, ...] = ()
     tidied: bool = True
+    reaction: Fraction = exact("0")
     back: tuple[Span, ...] = ()
 
 
@@ -95,6 +99,8 @@ def talk_problems(talk: Talk) -> Iterator[str]:
     yield from done_problems(talk.done)
     if not 0 < talk.seconds <= LATEST or any(not 0 <= w.start <= w.end <= talk.seconds for w in talk.said):
         yield f"A word of the talk “{talk.path}” would end before it starts, or lies outside it."
+    if not 0 <= talk.reaction <= MOST_REACTION:
+        yield f"Nobody reacts within {float(talk.reaction):g} s."
     if any(not 0 <= a < z <= talk.seconds for a, z in talk.back):
         yield f"What was brought back of the talk “{talk.path}” lies outside it."
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from fractions import Fraction
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -27,6 +28,7 @@ def new_talk(
     known: Knowledge,
     captions: Path | None = None,
     *,
+    reaction: Fraction = Fraction(0),
     progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Talk:
@@ -39,18 +41,18 @@ def new_talk(
     )  # fmt: skip
     return Talk(
         id=new_id(b, "k"), path=brought.path, fingerprint=brought.fingerprint, seconds=brought.seconds, done=done,
-        said=tuple(w for w in said if w.end <= brought.seconds),
+        said=tuple(w for w in said if w.end <= brought.seconds), reaction=reaction,
     )  # fmt: skip
 
 
-def put_talk(b: Breakdown, talk: Talk, known: Knowledge, *, reaction: float = 0.0) -> Breakdown:
+def put_talk(b: Breakdown, talk: Talk, known: Knowledge) -> Breakdown:
     """`b` with a talk put in and laid out at the end of its script. An empty script makes room."""
     script = () if not any(x.text.strip() for _, x in b.beats()) else b.script
     made = replace(b, talks=(*(t for t in b.talks if t.id != talk.id), talk), script=script, guide_only=False)
-    return lay_out(made, talk.id, known.lexicon, known.styles[STYLE], reaction)
+    return lay_out(made, talk.id, known.lexicon, known.styles[STYLE])
 
 
-def lay_again(b: Breakdown, talk_id: str, known: Knowledge, *, reaction: float = 0.0, **changes: object) -> Breakdown:
+def lay_again(b: Breakdown, talk_id: str, known: Knowledge, **changes: object) -> Breakdown:
     """`b` with fields of a talk changed (whether it is `tidied`, what is brought `back`) and the talk laid out anew."""
     talks = tuple(replace(t, **changes) if t.id == talk_id else t for t in b.talks)
-    return lay_out(replace(b, talks=talks), talk_id, known.lexicon, known.styles[STYLE], reaction)
+    return lay_out(replace(b, talks=talks), talk_id, known.lexicon, known.styles[STYLE])

@@ -174,7 +174,8 @@ class Player(QObject):
             source = mix.read if self.head.watch_speed == 1 else _silence
             self.speaker.start(_at_volume(source, volume), round(self.head.frame / fps * RATE))
         else:
-            self.speaker.start(_at_volume(self._mat_sound(), volume), 0)
+            heard: Source = _silence if self.heard is Heard.NOTHING else self._mat_sound()
+            self.speaker.start(_at_volume(heard, volume), 0)
 
     def close(self) -> None:
         """Stop for good."""

@@ -13,20 +13,28 @@ from chapto.app.choosing import Choosing
 from chapto.app.jobs import Job, Progress, Stopped
 from chapto.app.studio import Studio
 from chapto.app.voice.booth import READ_ONLY, UNSAVED, Booth, State
+from chapto.app.voice.talking.booth import TalkBooth, TalkState
 from chapto.document.takes import TakeOf
+from chapto.document.talks import Done
+from chapto.errors import ChaptoError
 from chapto.lexicon.spelling import Spelling
+from chapto.publish.talks.events_file import read_events
 from chapto.voice.new_take import Subject
-from chapto.voice.recording.unfinished import WHOLE, Unfinished, unfinished
+from chapto.voice.recording.talk_recorder import events_of
+from chapto.voice.recording.unfinished import TALK, WHOLE, Unfinished, unfinished
 from chapto.voice.written_down import WrittenDown, captions_of, written_down
 
 SOUNDS = "Sound or video (*.wav *.flac *.mp3 *.m4a *.ogg *.opus *.aac *.mp4 *.mov *.mkv *.webm *.avi *.mts)"
 
 
 class BringingIn:
-    """Hands files to the booth, which offers them; `current` is the beat that is looked at, by id."""
+    """Hands files to the booths, which offer or lay them out; `current` is the beat that is looked at, by id."""
 
-    def __init__(self, owner: QWidget, studio: Studio, booth: Booth, current: Callable[[], str]) -> None:
+    def __init__(
+        self, owner: QWidget, studio: Studio, booth: Booth, talks: TalkBooth, current: Callable[[], str]
+    ) -> None:  # fmt: skip
         self._owner, self._studio, self._booth, self._current = owner, studio, booth, current
+        self._talks = talks
 
     def ask_for_file(self) -> None:
         """Choose a recording and what it is of."""
@@ -93,6 +101,8 @@ class BringingIn:
         project = self._studio.session.path
         if project is None or self._studio.session.read_only or self._booth.state is not State.IDLE:
             return None
+        if self._talks.state is not TalkState.IDLE:
+            return None
         return next(iter(unfinished(project)), None)
 
     def _subject(self, cut_off: Unfinished) -> Subject:
@@ -113,9 +123,22 @@ class BringingIn:
         return subject.id if subject.of is TakeOf.BEAT else ""
 
     def offer_cut_off(self) -> None:
-        """A recording that a kill cut off is offered."""
-        if (found := self._cut_off()) is not None:
+        """A recording that a kill cut off is offered, and a talk laid out."""
+        if (found := self._cut_off()) is None:
+            return
+        if found.subject == TALK:
+            self._studio.message.emit(f"A talk of {float(found.seconds):.0f} s was cut off; what there is is laid out.")
+            self._talks.take_up(found.path, _done_during(found.path))
+        else:
             self._studio.message.emit(
                 f"A recording of {float(found.seconds):.1f} s was cut off; Return keeps what there is."
             )
             self._booth.take_up([(found.path, self._subject(found))], recorded=True)
+
+
+def _done_during(recording: Path) -> Done:
+    """What was written down during a recording, as far as it can be read."""
+    try:
+        return read_events(events_of(recording))
+    except ChaptoError:
+        return Done()

@@ -19,9 +19,11 @@ LOOK_EVERY = 50
 
 
 class RecordControls(QWidget):
-    """`record` and `keep` are what the buttons do; the sentence follows the booth."""
+    """`record`, `keep` and `talk` are what the buttons do; the sentence follows the booth."""
 
-    def __init__(self, booth: Booth, record: Callable[[], object], keep: Callable[[], object]) -> None:
+    def __init__(
+        self, booth: Booth, record: Callable[[], object], keep: Callable[[], object], talk: Callable[[], object]
+    ) -> None:  # fmt: skip
         super().__init__()
         self._booth = booth
         ground(self, "paper")
@@ -30,7 +32,10 @@ class RecordControls(QWidget):
         self.record_button.setMinimumWidth(92)
         self.keep_button = button("Keep it", keep, tip="Keep it and go to the next line", key="Return", kind="main")
         self.again_button = button("Once more", record, tip="Read this line again", key="R")
-        for made in (self.record_button, self.keep_button, self.again_button):
+        self.talk_button = button(
+            "Talk while watching", talk, tip="Watch and talk; what you do with the picture becomes the edit", key="W"
+        )  # fmt: skip
+        for made in (self.record_button, self.talk_button, self.keep_button, self.again_button):
             row.addWidget(made)
         self.sentence = label("", soft=True, wrap=True)
         row.addWidget(self.sentence, 1)
@@ -48,6 +53,7 @@ class RecordControls(QWidget):
         self.record_button.setEnabled(state is not State.FINDING)
         for made, offering in ((self.record_button, False), (self.keep_button, True), (self.again_button, True)):
             made.setVisible((state is State.OFFERING) is offering)
+        self.talk_button.setVisible(state is State.IDLE)
         self.level.setVisible(state is State.RECORDING)
         if state is State.RECORDING:
             self._timer.start()
@@ -59,7 +65,7 @@ class RecordControls(QWidget):
     def _sentence(self) -> str:
         booth = self._booth
         if booth.state is State.IDLE:
-            return "R records this line, Shift+R the section, Alt+R all of it. The picture starts two seconds before."
+            return "R records this line, Shift+R the section, Alt+R all. The picture starts two seconds before."
         if booth.state is State.FINDING:
             return "Finding every word of it."
         if booth.state is State.OFFERING and booth.offer is not None:

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from chapto.app.theme import text_font
-from chapto.paint.colours import AMBER, INK, INK_SOFT, PAPER_LINE, TIES
+from chapto.paint.colours import AMBER, INK, INK_SOFT, ON_DARK, ON_DARK_SOFT, PAPER_LINE, SPRUCE_LINE, TIES
 from chapto.paint.lettering import write
 from chapto.paint.signs import dot
 from chapto.programme.programme import TieState
@@ -28,10 +28,14 @@ def level_word(loudest: float, clipped: int) -> str:
 
 
 class LevelThread(QWidget):
-    """Shows the peak of now (`show_level`), the loudness of the last 400 ms, and the highest peak so far."""
+    """Shows the peak of now (`show_level`), the loudness of the last 400 ms, and the highest peak so far; on paper, or
+    on the `dark` ground."""
 
-    def __init__(self) -> None:
+    def __init__(self, *, dark: bool = False) -> None:
         super().__init__()
+        self._thread, self._ink, self._words = (
+            (SPRUCE_LINE, ON_DARK, ON_DARK_SOFT) if dark else (PAPER_LINE, INK, INK_SOFT)
+        )  # fmt: skip
         self._peak = self._loudness = self._loudest = LOWEST - 1
         self._clipped, self._on = 0, False
         self.setFixedHeight(30)
@@ -58,16 +62,16 @@ class LevelThread(QWidget):
         def x(level: float) -> float:
             return 6 + wide * (min(max(level, LOWEST), HIGHEST) - LOWEST) / (HIGHEST - LOWEST)
 
-        p.setPen(QPen(QColor(PAPER_LINE), 1.5))
+        p.setPen(QPen(QColor(self._thread), 1.5))
         p.drawLine(QLineF(6, y, 6 + wide, y))
-        p.setPen(QPen(QColor(PAPER_LINE), 5, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        p.setPen(QPen(QColor(self._thread), 5, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
         p.drawLine(QLineF(x(QUIET), y, x(LOUD), y))
         if self._on:
             good = not self._clipped and self._loudest <= LOUD
             colour = QColor(TIES[TieState.MET] if good else AMBER)
             p.setPen(QPen(colour, 3, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
             p.drawLine(QLineF(6, y, x(self._loudness), y))
-            dot(p, QPointF(x(self._peak), y), 4, QColor(INK))
+            dot(p, QPointF(x(self._peak), y), 4, QColor(self._ink))
             p.setFont(text_font(12))
-            write(p, QRectF(6, 14, wide, 16), level_word(self._loudest, self._clipped), INK_SOFT)
+            write(p, QRectF(6, 14, wide, 16), level_word(self._loudest, self._clipped), self._words)
         p.end()

@@ -6,9 +6,11 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from chapto.app.jobs import Job
 from chapto.app.studio import Studio
+from chapto.demo.talk_project import SESSION
 from chapto.voice.recording.device import Device, microphones
 from chapto.voice.recording.microphone import Microphone, MicrophoneName
 from chapto.voice.recording.stand_in import STAND_IN, VOICES, StandInMicrophone
+from chapto.voice.recording.stand_in_talker import StandInTalker, perform
 
 
 class Microphones(QObject):
@@ -24,6 +26,8 @@ class Microphones(QObject):
         self._chosen: dict[str, MicrophoneName] = {}
         self._stand_ins: dict[str, StandInMicrophone] = {}
         self.speed = 1.0
+        self.session = ""
+        """What the stand-in says and does while it watches; the demo's session where it is empty."""
         self.two_channels = False
         """Whether two narrators at one microphone are on its left and its right channel."""
 
@@ -74,6 +78,12 @@ class Microphones(QObject):
             place = ids.index(narrator) if narrator in ids else 0
             self._stand_ins[narrator] = StandInMicrophone(voice=VOICES[place % len(VOICES)], speed=self.speed)
         return self._stand_ins[narrator]
+
+    def open_talker(self, narrator: str) -> Microphone:
+        """The microphone of somebody who talks while watching; the stand-in plays `session`."""
+        if not self.name_for(narrator).is_stand_in:
+            return self.open_for(narrator)
+        return StandInTalker(perform(self.session or SESSION.read_text("utf-8"), voice=VOICES[0]))
 
     def _found(self, names: tuple[MicrophoneName, ...]) -> None:
         self.names = (*names, STAND_IN)

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QMenu, QWidget
 
 from chapto.app import layouts
 from chapto.app.playhead import View
+from chapto.app.screen.feed import PictureFeed
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.voice.acts import NUDGE, TakeActs
@@ -31,6 +32,8 @@ from chapto.app.voice.row_list import RowList
 from chapto.app.voice.rows import beat_rows, take_rows, words_otherwise
 from chapto.app.voice.take_menu import take_menu
 from chapto.app.voice.take_strip import TakeStrip
+from chapto.app.voice.talking.booth import TalkState
+from chapto.app.voice.talking.part import TalkPart
 from chapto.app.voice.who import WhoSpeaks
 from chapto.app.widgets import button, ground, label
 from chapto.document.script import words_of
@@ -53,6 +56,7 @@ KEYS = (
     ("X  Shift+X  F", "cut what was added, take it back, all fillers"),
     ("Alt+,  Alt+.", "pull where the word begins; with Shift, ends"),
     ("Ctrl+I  Ctrl+M", "bring in a recording, choose the microphone"),
+    ("W  G", "talk while watching, the talk as it was or tidied"),
     ("Q  Ctrl+G", "listen to the empty room, guide voice only"),
 )
 MOST_TAKES = 4
@@ -62,7 +66,7 @@ MOST_TAKES = 4
 class VoicePage(QWidget):
     """One line is `current`; what is done is done to it."""
 
-    def __init__(self, studio: Studio, player: Player, screen: QWidget) -> None:
+    def __init__(self, studio: Studio, player: Player, screen: QWidget, feed: PictureFeed) -> None:
         super().__init__()
         self._studio, self._player = studio, player
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -75,13 +79,14 @@ class VoicePage(QWidget):
         self.hearing = Hearing(self.listening, self.takes, self.acts)
         self.room = RoomTest(studio, self.microphones)
         self.loopback = LoopbackTest(studio, player, self.microphones)
-        self.bringing = BringingIn(self, studio, self.booth, lambda: self.current)
+        self.talking = TalkPart(self, studio, player, self.microphones, feed)
+        self.bringing = BringingIn(self, studio, self.booth, self.talking.booth, lambda: self.current)
         self.who = WhoSpeaks(studio)
         self._fit = ChangedFit(studio)
         self.current = ""
         self._take = ""
         self.prompter, self.strip = Prompter(), TakeStrip()
-        self.controls = RecordControls(self.booth, self.record_or_stop, self.keep)
+        self.controls = RecordControls(self.booth, self.record_or_stop, self.keep, self.talk)
         self.head = VoiceHead(studio, self.microphones)
         self.beats = RowList("Lines", self.choose)
         self.takes_head = label("", soft=True)
@@ -96,6 +101,7 @@ class VoicePage(QWidget):
         lines.addWidget(self.prompter, 1)
         lines.addWidget(self.controls)
         lines.addWidget(self.strip)
+        lines.addWidget(self.talking.road)
         left = layouts.split(Qt.Orientation.Vertical, screen, reading_part, sizes=(395, 305), stretch=(3, 2))
         side = ground(QWidget(), "paper")
         column = layouts.column(side, spacing=0)
@@ -104,15 +110,9 @@ class VoicePage(QWidget):
         foot = layouts.row(None, self.takes_head, margins=(18, 6, 10, 2))
         foot.addStretch(1)
         foot.addWidget(
-            button(
-                "Bring in…",
-                self.bringing.ask_for_file,
-                tip="Bring in a recording",
-                key="Ctrl+I",
-                sign="plus",
-                kind="quiet",
-            )
-        )
+            button("Bring in…", self.bringing.ask_for_file, tip="Bring in a recording", key="Ctrl+I", sign="plus",
+                   kind="quiet")
+        )  # fmt: skip
         column.addLayout(foot)
         column.addWidget(self.takes_list)
         layouts.column(self, layouts.split(Qt.Orientation.Horizontal, left, side, sizes=(760, 430), stretch=(1,)))
@@ -167,6 +167,8 @@ class VoicePage(QWidget):
             ("Ctrl+M", self.head.open_menu),
             ("Ctrl+G", self.head.switch_takes),
             ("Q", self.room.begin),
+            ("W", self.talk),
+            ("G", self.talking.turn),
         ):
             shortcut = QShortcut(QKeySequence(keys), self, act)
             shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
@@ -256,6 +258,13 @@ class VoicePage(QWidget):
         self.listening.stop()
         self.booth.record(Subject(TakeOf.BEAT, self.current), punch=punch)
 
+    def talk(self) -> None:
+        """Talk while watching, from where the picture stands."""
+        if self.booth.state in (State.IDLE, State.OFFERING):
+            self.listening.stop()
+            self.booth.put_aside()
+            self.talking.begin()
+
     def _begin(self, subject: Subject) -> None:
         self.listening.stop()
         self.booth.record(subject)
@@ -284,6 +293,7 @@ class VoicePage(QWidget):
         if self.current and self.current not in self._ids():
             self.current = next(iter(self._ids()), "")
         self.head.follow()
+        self.talking.follow()
         self.beats.show_rows(beat_rows(made.breakdown, made, self.who.proposed), self.current)
         self.who.look()
         offered = self.booth.offer
@@ -327,11 +337,13 @@ class VoicePage(QWidget):
 
     def is_settled(self) -> bool:
         """Whether the takes of the line are there."""
-        return self.takes.is_settled and self.booth.state is not State.FINDING
+        finding = self.booth.state is State.FINDING or self.talking.booth.state is TalkState.LAYING
+        return self.takes.is_settled and not finding
 
     def close_booth(self) -> None:
         """End what runs."""
         self.listening.stop()
         self.room.close()
         self.loopback.close()
+        self.talking.booth.close()
         self.booth.close()

@@ -29,7 +29,8 @@ class VoiceStage(StageView):
         """The lines to read, and their takes."""
         from chapto.app.voice.page import VoicePage
 
-        return VoicePage(self._context.studio, self._context.player, self._context.screen())
+        c = self._context
+        return VoicePage(c.studio, c.player, c.screen(), c.feed)
 
     @property
     def keys(self) -> Keys:
@@ -46,6 +47,7 @@ class VoiceStage(StageView):
         """A take is heard no longer; a recording ends and is offered."""
         self.page.listening.stop()
         self.page.booth.stop()
+        self.page.talking.booth.stop()
 
     def take(self, step: NextStep) -> None:
         """The line that is spoken of is the current one."""

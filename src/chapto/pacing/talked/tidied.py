@@ -9,13 +9,15 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
-from chapto.document.talks import Done, SaidWord, Span
+from chapto.document.talks import Done, SaidWord, Span, Talk
 from chapto.pacing.styles import HouseStyle
 from chapto.pacing.talked.track import Spell, Track
 from chapto.pacing.talked.words import Reason, Word, going, words_of_talk
 
 PHRASE = 0.2
 """Seconds of silence that part two phrases."""
+ELSEWHERE = 0.35
+"""Mat seconds from which a picture is another one, and not only put right by a hand."""
 ACROSS = 1.2
 """Seconds before a move in which words are said about the place it leads to already."""
 BREATH = 0.25
@@ -92,6 +94,14 @@ def as_it_was(done: Done, said: Sequence[SaidWord], seconds: float) -> Tidied:
     return Tidied(tuple(Shown(w, s.mat_at(w.start), s.rate, s) for w, s in rows), ())
 
 
+def tidied_talk(talk: Talk, style: HouseStyle) -> Tidied:
+    """A talk as it is laid out: tidied, or as it was."""
+    seconds = float(talk.seconds)
+    if not talk.tidied:
+        return as_it_was(talk.done, talk.said, seconds)
+    return tidy(talk.done, talk.said, seconds, style, reaction=float(talk.reaction), back=talk.back)
+
+
 # ── pictures ─────────────────────────────────────────────────────────────────────────────────────────────────
 def _shown(kept: Sequence[Word], track: Track, reaction: float) -> list[Shown]:
     found = []
@@ -108,15 +118,10 @@ def _meant(word: Word, phrase: Sequence[Word], track: Track) -> Spell:
     """The spell a word is about: the one on the screen, or what the phrase goes over to while it is said."""
     spell = track.at(word.start)
     following = track.after(spell)
-    across = (following is not None and following.came < following.start) or _is_move(spell, following)
-    if following is not None and across and following.came - word.start < ACROSS and following.came < phrase[-1].start:
-        return following
-    return spell
-
-
-def _is_move(spell: Spell, following: Spell | None) -> bool:
-    """Whether the picture jumps from one spell to the next."""
-    return following is not None and abs(following.mat - spell.mat_end) > PHRASE / 2
+    if following is None or abs(following.mat - spell.mat_end) < ELSEWHERE:
+        return spell
+    across = following.came - word.start < ACROSS and following.came < phrase[-1].start
+    return following if across else spell
 
 
 def phrases_of(words: Sequence[Word]) -> list[list[Word]]:

@@ -18,14 +18,12 @@ from chapto.document.treatments import GoTo, Treatment
 from chapto.lexicon.lexicon import Lexicon, Technique
 from chapto.lexicon.named import Names
 from chapto.pacing.styles import HouseStyle
-from chapto.pacing.talked.tidied import Shown, Tidied, as_it_was, tidy
+from chapto.pacing.talked.tidied import ELSEWHERE, Shown, Tidied, tidied_talk
 from chapto.pacing.talked.words import Word
 from chapto.programme.angles import AngleTrack
 from chapto.publish.talks.pieces import TalkBeat, TalkSection, beats_of_talk, phrase_firsts, sections_of_talk
 from chapto.publish.talks.pointing import with_pointing
 
-ELSEWHERE = 0.35
-"""Mat seconds that a picture which was cut leaves out, from which it is led on anew."""
 LEAD, TAIL = Fraction(1, 5), Fraction(3, 5)
 """Mat seconds before the first picture of a section and after its last that belong to it."""
 LEAD_IN = 0.08
@@ -34,15 +32,11 @@ ROUND_WORDS = Fraction(1, 4)
 """Seconds of the take before the first word of a section and after its last in which its words are looked for."""
 
 
-def lay_out(b: Breakdown, talk_id: str, lexicon: Lexicon, style: HouseStyle, reaction: float = 0.0) -> Breakdown:
+def lay_out(b: Breakdown, talk_id: str, lexicon: Lexicon, style: HouseStyle) -> Breakdown:
     """`b` with a talk laid out at the end of the script, or anew where it stood, tidied or as it was. What was changed
     in its sections since goes with them."""
     talk = by_id(b.talks, talk_id, "talk-through")
-    seconds = float(talk.seconds)
-    if talk.tidied:
-        tidied = tidy(talk.done, talk.said, seconds, style, reaction=reaction, back=talk.back)
-    else:
-        tidied = as_it_was(talk.done, talk.said, seconds)
+    tidied = tidied_talk(talk, style)
     place = next((i for i, s in enumerate(b.script) if s.id in talk.sections), len(b.script))
     bare = without_talk(b, talk)
     place = min(place, len(bare.script))

@@ -37,7 +37,8 @@ class Recording:
 class Recorder:
     """Records from `microphone` into a new WAV file at `path` as soon as it is made. Opening raises `OSError`.
 
-    `ended_early` is called, in another thread, when the device goes or the disk is full; what was recorded stays.
+    `ended_early` is called, in another thread, when the device goes or the disk is full; what was recorded stays. While
+    it is `paused` nothing is kept, and no time passes.
     """
 
     def __init__(
@@ -55,6 +56,7 @@ class Recorder:
         self._began = self._latest = 0.0
         self._delivered = 0
         self._trouble = ""
+        self.paused = False
         self._writer = threading.Thread(target=self._write, name="recording", daemon=True)
         self._writer.start()
         microphone.start(self._hear, self._lose)
@@ -63,6 +65,13 @@ class Recorder:
     def seconds(self) -> float:
         """Seconds in the file by now."""
         return self._file.samples / RATE
+
+    @property
+    def elapsed(self) -> float:
+        """Seconds since the first sample was heard, by the clock: what is in the file comes a moment later."""
+        if not self._delivered:
+            return 0.0
+        return max((self._latest if self.paused else self._clock()) - self._began, 0.0)
 
     @property
     def lost(self) -> float:
@@ -87,6 +96,10 @@ class Recorder:
         now = self._clock()
         if not self._delivered:
             self._began = now - len(block) / RATE
+        if self.paused:
+            self._began += now - self._latest
+            self._latest = now
+            return
         self._latest = now
         self._delivered += len(block)
         self._blocks.put(block)

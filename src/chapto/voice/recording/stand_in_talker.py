@@ -8,7 +8,9 @@ A session is text. A line is said, after a silence; what stands in braces is don
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+import threading
+import time
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -17,10 +19,16 @@ import numpy as np
 from chapto.document.script import words_of
 from chapto.document.talks import Act, Acted, Done, Moved, Pointed, SaidWord
 from chapto.errors import ChaptoError
-from chapto.voice.recording.microphone import RATE
+from chapto.programme.placed import Caption
+from chapto.publish.captions import to_webvtt
+from chapto.store.fault_log import record_fault
+from chapto.voice.recording.microphone import RATE, Hear, Lost, Prompt
 from chapto.voice.recording.stand_in_speech import Sound, read_line, room
 
 _DO = re.compile(r"\{([^{}]*)\}")
+CUE = 8
+"""Words of a caption."""
+BLOCK = RATE // 50
 SILENCE = 0.45
 """Seconds between two lines."""
 EARLY = 0.06
@@ -43,6 +51,52 @@ class Performance:
     def seconds(self) -> Fraction:
         """How long it lasts."""
         return Fraction(len(self.samples), RATE)
+
+    def captions(self) -> str:
+        """Its words as a caption file that a machine made, in WebVTT."""
+        cues = [self.said[i : i + CUE] for i in range(0, len(self.said), CUE)]
+        return to_webvtt(tuple(Caption(c[0].start, c[-1].end, " ".join(w.text for w in c)) for c in cues))
+
+
+class StandInTalker:
+    """A `Microphone` that hears a session, `speed` times as fast as time passes."""
+
+    channels = 1
+
+    def __init__(self, performance: Performance, *, speed: float = 1.0) -> None:
+        self.performance, self._speed = performance, speed
+        self._stop = threading.Event()
+        self._thread: threading.Thread | None = None
+
+    def prompt(self, lines: Sequence[Prompt]) -> None:
+        """It says what stands in its session."""
+
+    def start(self, hear: Hear, lost: Lost) -> None:
+        """Begin to talk."""
+        self._stop.clear()
+        self._thread = threading.Thread(target=self._run, args=(hear, lost), name="stand-in talker", daemon=True)
+        self._thread.start()
+
+    def stop(self) -> None:
+        """Fall silent."""
+        self._stop.set()
+        if self._thread is not None:
+            self._thread.join()
+            self._thread = None
+
+    def _run(self, hear: Hear, lost: Lost) -> None:
+        samples, began, at = self.performance.samples, time.monotonic(), 0
+        try:
+            while not self._stop.is_set():
+                due = int((time.monotonic() - began) * RATE * self._speed)
+                while at + BLOCK <= due and not self._stop.is_set():
+                    block = samples[at : at + BLOCK]
+                    block = np.pad(block, (0, BLOCK - len(block)))
+                    hear(np.asarray(np.clip(block, -1, 1) * 32767, dtype=np.int16)[:, None])
+                    at += BLOCK
+                self._stop.wait(BLOCK / RATE / self._speed)
+        except Exception as error:
+            lost(record_fault(error, "The stand-in talker"))
 
 
 def perform(session: str, *, voice: str, start: Fraction = Fraction(0)) -> Performance:

@@ -13,14 +13,15 @@ from chapto.voice.bringing_in import takes_folder
 from chapto.voice.recording.microphone import RATE
 
 _NAME = re.compile(r"recording-(?P<subject>[A-Za-z0-9]+)-\d+\.wav")
-WHOLE = "all"
+WHOLE, TALK = "all", "talk"
+"""Subjects that are no beat or section: everything that is read, and a talk-through."""
 SHORTEST = Fraction(1, 2)
 """Seconds under which nothing can have been said."""
 
 
 @dataclass(frozen=True)
 class Unfinished:
-    """A recording that was cut off: its file, of which beat or section (by id, or `WHOLE`), and its seconds."""
+    """A recording that was cut off: its file, of which beat or section (by id, or `WHOLE` or `TALK`), its seconds."""
 
     path: Path
     subject: str

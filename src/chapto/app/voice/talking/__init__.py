@@ -1,0 +1,1 @@
+"""Talking while watching: the take, and what became of it."""

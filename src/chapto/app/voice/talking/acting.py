@@ -1,0 +1,72 @@
+"""The hands of the stand-in talker: does with the player what its session says, when it says it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from fractions import Fraction
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QTimer
+
+from chapto.app.playhead import View
+from chapto.app.screen.player import Player
+from chapto.document.talks import Acted, Moved, Pointed
+from chapto.voice.recording.stand_in_talker import Performance
+
+if TYPE_CHECKING:
+    from chapto.app.voice.talking.booth import TalkBooth
+
+TOGETHER = Fraction(1, 5)
+"""Mat seconds within which player and session show the same place."""
+LOOK_EVERY = 10
+"""Milliseconds between two looks at what is due."""
+
+
+class Acting:
+    """Acts from now on; what it does goes the way a person's hands do, through player and booth."""
+
+    def __init__(self, performance: Performance, booth: TalkBooth, player: Player) -> None:
+        self._performance, self._booth, self._player = performance, booth, player
+        done = performance.done
+        rows: list[Moved | Pointed | Acted] = [*done.picture, *done.pointer, *done.acts]
+        self._rows = sorted(rows, key=lambda row: row.at)
+        self._timer = QTimer(booth)
+        self._timer.setInterval(LOOK_EVERY)
+        self._timer.timeout.connect(self._look)
+        self._timer.start()
+
+    def end(self) -> None:
+        """Do nothing more."""
+        self._timer.stop()
+
+    def write_captions(self, recording: Path) -> Path:
+        """Its words as a caption file beside its recording."""
+        place = recording.with_suffix(".vtt")
+        place.write_text(self._performance.captions(), "utf-8")
+        return place
+
+    def _look(self) -> None:
+        recorder = self._booth.recorder
+        if recorder is None:
+            return
+        while self._rows and float(self._rows[0].at) <= recorder.seconds:
+            row = self._rows.pop(0)
+            if isinstance(row, Moved):
+                self._show(row)
+            elif isinstance(row, Pointed):
+                self._booth.point(row.x, row.y, row.pressed)
+            else:
+                self._booth.act(row.act)
+        if recorder.seconds >= float(self._performance.seconds):
+            self._booth.stop()
+
+    def _show(self, row: Moved) -> None:
+        player = self._player
+        if player.playing and not row.playing:
+            player.pause()
+        # Where the session only goes on, the picture is not moved by what the two clocks differ.
+        mat = player.head.mat if abs(player.head.mat - row.mat) < TOGETHER else row.mat
+        player.put(replace(player.head, view=View.MAT, mat=mat, speed=row.rate))
+        if row.playing and not player.playing:
+            player.play()

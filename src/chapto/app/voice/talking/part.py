@@ -1,0 +1,65 @@
+"""What the Voice stage has for talking while watching: the booth, its view, and the road of what became of it."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from PyQt6.QtWidgets import QWidget
+
+from chapto.app.screen.feed import PictureFeed
+from chapto.app.screen.player import Player
+from chapto.app.studio import Studio
+from chapto.app.voice.microphones import Microphones
+from chapto.app.voice.talking.booth import TalkBooth
+from chapto.app.voice.talking.road import TalkRoad
+from chapto.app.voice.talking.road_model import CutMark, road_of
+from chapto.app.voice.talking.view import TalkView
+from chapto.voice.new_talk import STYLE
+
+AROUND = Fraction(1, 1000)
+"""Seconds round a cut within which it is known again."""
+
+
+class TalkPart:
+    """Lies over the window of `owner` while somebody talks."""
+
+    def __init__(
+        self, owner: QWidget, studio: Studio, player: Player, microphones: Microphones, feed: PictureFeed
+    ) -> None:  # fmt: skip
+        self._owner, self._studio, self._player, self._feed = owner, studio, player, feed
+        self.booth, self.road = TalkBooth(studio, player, microphones), TalkRoad()
+        self.road.brought_back.connect(self.bring_back)
+        self.road.turned.connect(self.turn)
+        self.booth.laid.connect(self._laid)
+
+    def begin(self) -> None:
+        """Talk while watching, from where the picture stands."""
+        if self.booth.begin():
+            TalkView(self._owner.window() or self._owner, self._studio, self._player, self._feed, self.booth)
+
+    def turn(self) -> None:
+        """Lay the talk out as it was, or tidied again."""
+        if (road := self.road.road) is not None:
+            tidied = not road.talk.tidied
+            what = "tidy the talk" if tidied else "lay the talk out as it was"
+            self.booth.lay_again(road.talk, what, tidied=tidied)
+
+    def bring_back(self, cut: CutMark) -> None:
+        """What was cut comes into the programme again."""
+        if (road := self.road.road) is not None:
+            start, end = (Fraction(round(s * 1000), 1000) for s in (cut.start, cut.end))
+            span = max(start - AROUND, Fraction(0)), min(end + AROUND, road.talk.seconds)
+            self.booth.lay_again(road.talk, "bring back what was cut", back=(*road.talk.back, span))
+
+    def follow(self) -> None:
+        """Show the road as the programme is now."""
+        made, studio = self._studio.production, self._studio
+        style = studio.known.styles.get(STYLE)
+        self.road.show_road(road_of(made.breakdown, made.programme, style) if style is not None else None)
+
+    def _laid(self) -> None:
+        talk = self._studio.breakdown.talks[-1]
+        count = len(talk.sections)
+        sections = "1 section was" if count == 1 else f"{count} sections were"
+        self._studio.message.emit(f"{sections} laid out. What went is shown beside the take.")
+        self._owner.setFocus()

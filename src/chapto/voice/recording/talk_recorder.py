@@ -1,0 +1,101 @@
+"""Records a talk: the sound into one file, what is done meanwhile into another beside it, each whole at any moment."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+
+from chapto.document.talks import Act, Acted, Done, Moved, Pointed
+from chapto.publish.talks.events_file import Row, head, line_of, read_events
+from chapto.voice.recording.meter import Meter
+from chapto.voice.recording.microphone import Microphone
+from chapto.voice.recording.recorder import Recorder, Recording
+
+EVENTS = ".events"
+OFF = 0.1
+"""Mat seconds by which a picture that runs may differ from what its clock says before that is written down."""
+
+
+def events_of(recording: Path) -> Path:
+    """Where what was done during a recording is written."""
+    return recording.with_suffix(EVENTS)
+
+
+@dataclass(frozen=True)
+class Talked:
+    """A finished recording, and what was done during it."""
+
+    recording: Recording
+    done: Done
+
+
+class TalkRecorder:
+    """Records from `microphone` into a new WAV file at `path` as soon as it is made; `OSError` where that can't be.
+    What is told to it counts from the beginning of the sound. `ended_early` is called as by `Recorder`."""
+
+    def __init__(self, microphone: Microphone, path: Path, *, ended_early: Callable[[], object] = lambda: None) -> None:
+        self._path = events_of(path)
+        self._file = os.open(self._path, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, 0o600)
+        self._last: Moved | None = None
+        self._at = Fraction(0)
+        try:
+            os.write(self._file, head())
+            self._recorder = Recorder(microphone, path, ended_early=ended_early)
+        except OSError:
+            os.close(self._file)
+            self._path.unlink(missing_ok=True)
+            raise
+
+    @property
+    def seconds(self) -> float:
+        """Seconds since the sound began, pauses of the take left out."""
+        return self._recorder.elapsed
+
+    @property
+    def meter(self) -> Meter:
+        """How loud it comes in."""
+        return self._recorder.meter
+
+    def pause(self, paused: bool) -> None:
+        """Keep nothing for a while, or go on."""
+        self._recorder.paused = paused
+
+    def picture(self, mat: Fraction, camera: str, rate: Fraction, playing: bool) -> None:
+        """What is on the screen now; written down where it is not what was to be expected."""
+        at = self._now()
+        last = self._last
+        if last is not None and (last.camera, last.rate, last.playing) == (camera, rate, playing):
+            expected = last.mat + last.speed * (at - last.at)
+            if abs(float(expected - mat)) < (OFF if playing else 0.001):
+                return
+        self._last = Moved(at=at, mat=mat.limit_denominator(48_000), camera=camera, rate=rate, playing=playing)
+        self._write(self._last)
+
+    def point(self, x: float, y: float, pressed: bool) -> None:
+        """Where the pointer is, 0…1 of the picture as it was filmed."""
+        place = (min(max(v, 0.0), 1.0) for v in (x, y))
+        self._write(Pointed(at=self._now(), x=round(next(place), 5), y=round(next(place), 5), pressed=pressed))
+
+    def act(self, act: Act) -> None:
+        """A key that says something about the take."""
+        self._write(Acted(at=self._now(), act=act))
+
+    def stop(self) -> Talked:
+        """End the recording."""
+        recording = self._recorder.stop()
+        if self._file >= 0:
+            os.close(self._file)
+            self._file = -1
+        return Talked(recording, read_events(self._path))
+
+    def _now(self) -> Fraction:
+        # Never before what was written already, and in milliseconds: nobody acts more exactly.
+        self._at = max(self._at, Fraction(round(self.seconds * 1000), 1000))
+        return self._at
+
+    def _write(self, row: Row) -> None:
+        if self._file >= 0 and not self._recorder.paused:
+            os.write(self._file, line_of(row))

@@ -1,0 +1,147 @@
+"""Talking while watching through the real window: the stand-in talks, what comes of it is laid out and can be seen."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from pathlib import Path
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtTest import QTest
+from pytestqt.qtbot import QtBot
+
+from chapto.app.voice.page import VoicePage
+from chapto.app.voice.talking.booth import TalkState
+from chapto.app.voice.talking.view import TalkView
+from chapto.demo.generate import FOOTAGE
+from chapto.demo.talk_project import talk_project
+from chapto.document.breakdown import Breakdown
+from chapto.document.mark_kinds import MarkKind
+from chapto.document.treatments import GoTo
+from chapto.media.probe import probe
+from chapto.render.new import new_breakdown
+from chapto.review.work import Stage
+from chapto.store.session import Session
+from tests.app.conftest import Opener
+from tests.app.driven import DrivenWindow as Window
+
+VIDEO = FOOTAGE / "tuesday-round.mp4"
+SESSION = """
+{go 6} He is in half guard here.
+{play} And {press 0.5 0.5} {wait 0.2} {draw 0.6 0.5} {release} now the knee {stop} comes through.
+No, not that. {wrong}
+{go 20} {wait 0.5} {go 15} {wait 0.3}
+{chapter}
+Here his frame is gone.
+"""
+
+
+def voice_of(window: Window) -> VoicePage:
+    window.go(Stage.VOICE)
+    page = window.stages[Stage.VOICE].page
+    assert isinstance(page, VoicePage)
+    return page
+
+
+def test_from_a_raw_file_to_a_laid_out_talk_in_few_actions(open_window: Opener, tmp_path: Path, qtbot: QtBot) -> None:
+    """Twelve at most beside the talking: here the window is opened on the file, and a key begins; the talk is laid out
+    by itself when it ends."""
+    project = tmp_path / "roll.chapto"
+    Session.create(new_breakdown([VIDEO], tmp_path), project).close()
+    window = open_window(Session.open(project))
+    page = voice_of(window)
+    page.microphones.session = SESSION
+    qtbot.keyClick(page, Qt.Key.Key_W)
+    assert page.talking.booth.state is TalkState.COUNTING
+    view = window.findChild(TalkView)
+    assert view is not None and view.picture.count == "3"
+    qtbot.waitUntil(lambda: page.talking.booth.state is TalkState.LAYING, timeout=40_000)
+    qtbot.waitUntil(lambda: page.talking.booth.state is TalkState.IDLE, timeout=60_000)
+    assert window.studio.wait()
+    b = window.studio.breakdown
+    (talk,) = b.talks
+    text = " ".join(x.text for _, x in b.beats())
+    assert "half guard here." in text and "not that" not in text and "frame is gone." in text
+    led = [t for _, x in b.beats() for t in x.treatments() if isinstance(t, GoTo)]
+    assert abs(led[0].at - 6) < Fraction(1, 5) and abs(led[-1].at - 15) < Fraction(1, 5)
+    assert any(t.rate == 1 for t in led) and [m.kind for m in b.marks] == [MarkKind.FORCE]
+    assert not list((tmp_path / "roll.takes").glob("recording-*.wav")) and (tmp_path / talk.path).exists()
+    p = window.studio.programme
+    assert all(t.state.value == "met" for t in p.ties) and len(p.chapters) == 2
+    assert not window.studio.production.troubles
+    # Afterwards: the road, what went and why, and back.
+    road = page.talking.road
+    qtbot.waitUntil(lambda: road.road is not None and bool(road.road.links), timeout=5_000)
+    assert road.road is not None and any("not that" in c.sentence for c in road.road.cuts)
+    before = p.seconds
+    qtbot.keyClick(page, Qt.Key.Key_G)
+    assert window.studio.wait() and window.studio.programme.seconds > before
+    assert not window.studio.breakdown.talks[0].tidied
+    qtbot.keyClick(page, Qt.Key.Key_G)
+    assert window.studio.wait() and window.studio.programme.seconds == before
+    wrong = next(c for c in road.road.cuts if "not that" in c.said)
+    page.talking.bring_back(wrong)
+    assert window.studio.wait()
+    assert "not that" in " ".join(x.text for _, x in window.studio.breakdown.beats())
+    window.studio.undo()
+    assert "not that" not in " ".join(x.text for _, x in window.studio.breakdown.beats())
+
+
+def test_a_press_on_the_picture_points_and_keys_are_kept(open_window: Opener, tmp_path: Path, qtbot: QtBot) -> None:
+    project = tmp_path / "roll.chapto"
+    Session.create(new_breakdown([VIDEO], tmp_path), project).close()
+    window = open_window(Session.open(project))
+    page = voice_of(window)
+    page.microphones.session = "{wait 60}"
+    qtbot.keyClick(page, Qt.Key.Key_W)
+    booth = page.talking.booth
+    qtbot.waitUntil(lambda: booth.state is TalkState.TALKING, timeout=10_000)
+    view = window.findChild(TalkView)
+    assert view is not None
+    box = view.picture.area()
+    for at in (QPointF(box.center()), QPointF(box.left() + box.width() * 0.75, box.center().y())):
+        QTest.mouseMove(view.picture, at.toPoint())
+        if view.picture._stroke:
+            view.picture._point(at, pressed=True)
+        else:
+            QTest.mousePress(view.picture, Qt.MouseButton.LeftButton, pos=at.toPoint())
+    QTest.mouseRelease(view.picture, Qt.MouseButton.LeftButton, pos=at.toPoint())
+    for key in (Qt.Key.Key_W, Qt.Key.Key_C, Qt.Key.Key_Space):
+        qtbot.keyClick(view, key)
+        QTest.qWait(120)
+    assert window.player.playing
+    qtbot.keyClick(view, Qt.Key.Key_P)
+    assert booth.state is TalkState.PAUSED and not window.player.playing and booth.recorder is not None
+    stands = booth.recorder.seconds
+    QTest.qWait(300)
+    assert abs(booth.recorder.seconds - stands) < 0.1
+    qtbot.keyClick(view, Qt.Key.Key_P)
+    talked = booth.recorder.stop()
+    booth.recorder = None
+    done = talked.done
+    assert [a.act.value for a in done.acts] == ["wrong", "chapter"]
+    assert (
+        abs(done.pointer[0].x - 0.5) < 0.02 and abs(done.pointer[-1].x - 0.75) < 0.02 and not done.pointer[-1].pressed
+    )
+    assert [m.playing for m in done.picture] == [False, True, False]
+    view.leave()
+
+
+def test_without_a_file_or_footage_it_is_said_why_nobody_can_talk(open_window: Opener, tmp_path: Path) -> None:
+    window = open_window(Session.untitled(Breakdown(title="New")))
+    page = voice_of(window)
+    page.talk()
+    assert page.talking.booth.state is TalkState.IDLE and "Save" in window.foot.messages.said[-1].text
+
+
+def test_the_demos_talk_shows_its_road(open_window: Opener, tmp_path: Path, qtbot: QtBot) -> None:
+    window = open_window(Session.open(talk_project(fresh=True, folder=tmp_path)))
+    page = voice_of(window)
+    road = page.talking.road
+    qtbot.waitUntil(lambda: road.road is not None and bool(road.road.links), timeout=10_000)
+    assert road.road is not None and "tidied to" in road.road.sentence
+    assert [c.said for c in road.road.cuts if c.said] == [
+        "um,",
+        "Here it has come open, and",
+        "No, wait, the other knee.",
+    ]
+    assert probe(VIDEO).duration == window.studio.breakdown.footage[0].duration
