@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import subprocess
+import sys
+import time
+import wave
 from fractions import Fraction
 from itertools import pairwise
 from pathlib import Path
@@ -12,14 +16,15 @@ from scipy.io import wavfile
 from chapto.cli.main import main
 from chapto.demo.generate import FOOTAGE
 from chapto.demo.talk_project import as_sound, talked_breakdown
-from chapto.document.talks import OPEN
+from chapto.document.talks import OPEN, Act
 from chapto.document.treatments import GoTo
 from chapto.media.sound import RATE
-from chapto.publish.talks.events_file import written
+from chapto.publish.talks.events_file import read_events, written
 from chapto.store.session import Session
 from chapto.voice import talk_words
 from chapto.voice.listening.model import ListenError
-from chapto.voice.recording.stand_in_talker import Performance, SessionError, perform
+from chapto.voice.recording.stand_in_talker import Performance, SessionError, StandInTalker, perform
+from chapto.voice.recording.talk_recorder import TalkRecorder, events_of
 from chapto.voice.talk_words import filled, words_of_talk
 
 VIDEO = FOOTAGE / "tuesday-round.mp4"
@@ -103,3 +108,58 @@ def test_the_demos_talk_is_tidied_and_says_nothing_twice(tmp_path: Path) -> None
     assert "um" not in text.split() and "other knee" not in text and text.count("Here it has come open") == 1
     assert [s.title for s in b.script] == ["Closed guard", "Underhook", "Side control"]
     assert len(b.marks) == 1 and b.takes[0].path.endswith("tuesday.flac")
+
+
+KILLED = """
+import sys, time
+from pathlib import Path
+from fractions import Fraction
+from chapto.document.talks import Act
+from chapto.voice.recording.stand_in_talker import StandInTalker, perform
+from chapto.voice.recording.talk_recorder import TalkRecorder
+recorder = TalkRecorder(StandInTalker(perform("{wait 60}", voice="en-us+f2")), Path(sys.argv[1]))
+while True:
+    at = recorder.seconds
+    recorder.picture(Fraction(round(at * 1000) * 7, 1000), "", Fraction(1), True)
+    recorder.act(Act.CHAPTER)
+    print(at, flush=True)
+    time.sleep(0.05)
+"""
+
+
+def test_a_kill_loses_at_most_half_a_second_of_sound_and_of_what_was_done(tmp_path: Path) -> None:
+    place = tmp_path / "recording-talk-1.wav"
+    process = subprocess.Popen([sys.executable, "-c", KILLED, str(place)], stdout=subprocess.PIPE, text=True)
+    assert process.stdout is not None
+    last = 0.0
+    while last < 2.5:
+        last = float(process.stdout.readline())
+    process.kill()
+    process.wait()
+    process.stdout.close()
+    with wave.open(str(place)) as sound:
+        assert sound.getnframes() / RATE > last - 0.5
+    done = read_events(events_of(place))
+    assert done.acts[-1].at > last - 0.5 and done.picture[-1].at > last - 0.5
+
+
+def test_what_goes_on_as_expected_is_not_written_down_and_a_pause_takes_no_time(tmp_path: Path) -> None:
+    recorder = TalkRecorder(StandInTalker(perform("{wait 9}", voice="en-us+f2")), tmp_path / "a.wav")
+    while recorder.seconds < 0.3:
+        time.sleep(0.02)
+    begun = recorder.seconds
+    for _ in range(5):
+        time.sleep(0.05)
+        recorder.picture(Fraction(5) + Fraction(recorder.seconds - begun), "", Fraction(1), True)
+    recorder.picture(Fraction(20), "Far wall", Fraction(1), True)
+    recorder.pause(True)
+    stands = recorder.seconds
+    time.sleep(0.4)
+    recorder.act(Act.WRONG)
+    recorder.pause(False)
+    time.sleep(0.1)
+    recorder.act(Act.CHAPTER)
+    talked = recorder.stop()
+    assert [(m.camera, float(m.mat) > 15) for m in talked.done.picture] == [("", False), ("Far wall", True)]
+    assert [a.act for a in talked.done.acts] == [Act.CHAPTER] and talked.done.acts[0].at < stands + 0.3
+    assert talked.recording.seconds < stands + 0.4 and not talked.recording.lost

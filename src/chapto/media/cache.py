@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import os
 import shutil
+import threading
 import time
 import zlib
 from collections.abc import Iterable
@@ -34,6 +35,11 @@ def used_now(place: Path) -> None:
     """Note that a derived file was used, so that it is among the last to go."""
     with contextlib.suppress(OSError):
         os.utime(place)
+
+
+def part_of(place: Path) -> Path:
+    """A name for a derived file that is not whole yet: no other process or thread uses it."""
+    return place.with_name(f".{place.stem}.{os.getpid()}-{threading.get_ident()}{place.suffix}")
 
 
 # ── whole or not ─────────────────────────────────────────────────────────────────────────────────────────────

@@ -10,14 +10,14 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from chapto.media.cache import used_now
+from chapto.media.cache import part_of, used_now
 
 Arrays = dict[str, NDArray[Any]]
 
 
 def keep_arrays(place: Path, arrays: Arrays) -> None:
     """Keep if that works; a full or read-only cache only costs time."""
-    part = place.with_name(f".{place.stem}.{os.getpid()}.npz")
+    part = part_of(place)
     try:
         place.parent.mkdir(parents=True, exist_ok=True)
         np.savez(part, **arrays)  # type: ignore[arg-type]

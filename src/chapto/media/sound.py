@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from chapto.errors import Cancelled
-from chapto.media.cache import cache_file, used_now
+from chapto.media.cache import cache_file, part_of, used_now
 from chapto.media.opening import MediaError, open_media
 from chapto.media.probe import FrameStamps, earliest, frame_stamps, sound_track
 from chapto.media.sound_file import BLOCK, RATE, Block, DamagedSound, SoundReader, SoundWriter
@@ -122,7 +122,7 @@ def load_sound(
 def keep_sound(cached: Path, fill: Callable[[SoundWriter], object], what: str) -> FootageSound:
     """What `fill` writes, kept at `cached` under a name of its own until it is whole. `MediaError` where it can't be
     kept, which calls it `what`; what `fill` raises goes on."""
-    part = cached.with_suffix(f".{os.getpid()}.part")
+    part = part_of(cached)
     try:
         cached.parent.mkdir(parents=True, exist_ok=True)
         writer = SoundWriter(part)

@@ -46,9 +46,11 @@ def new_talk(
 
 
 def put_talk(b: Breakdown, talk: Talk, known: Knowledge) -> Breakdown:
-    """`b` with a talk put in and laid out at the end of its script. An empty script makes room."""
-    script = () if not any(x.text.strip() for _, x in b.beats()) else b.script
-    made = replace(b, talks=(*(t for t in b.talks if t.id != talk.id), talk), script=script, guide_only=False)
+    """`b` with a talk put in and laid out at the end of its script. An empty script makes room; then the house style of
+    the whole is that of the talk too."""
+    if not any(x.text.strip() for _, x in b.beats()):
+        b = replace(b, script=(), style=STYLE)
+    made = replace(b, talks=(*(t for t in b.talks if t.id != talk.id), talk), guide_only=False)
     return lay_out(made, talk.id, known.lexicon, known.styles[STYLE])
 
 

@@ -43,8 +43,8 @@ def take_words(
     if (known := _kept(cached)) is not None:
         return known
     sound = sound_to_hear(path, key, start, end, channel=channel, cancelled=cancelled)
-    part_of = (key, start, end, channel)
-    before = _latest.get(part_of)
+    asked = (key, start, end, channel)
+    before = _latest.get(asked)
     changed = changed_part(before[0], words, before[1]) if before else None
     if changed is None:
         found = later(find_words(sound, words, progress=progress, cancelled=cancelled), float(start))
@@ -52,8 +52,8 @@ def take_words(
         found = changed.found_again(sound, words, float(start), cancelled)
     if len(_latest) > MOST_KNOWN:
         _latest.clear()
-    _latest[part_of] = (tuple(words), found)
-    part = cached.with_suffix(f".{os.getpid()}.part")
+    _latest[asked] = (tuple(words), found)
+    part = part_of(cached)
     with contextlib.suppress(OSError):
         cached.parent.mkdir(parents=True, exist_ok=True)
         try:

@@ -38,8 +38,13 @@ class FootageStage(StageView):
         from chapto.app.footage.start_page import StartPage
 
         c = self._context
-        start = StartPage(self.bring_in, c.open_file, self._demo)
+        start = StartPage(self.bring_in, c.open_file, self._demo, self._talk)
         return FootagePage(c.studio, c.player, c.facts, c.screen(), self.bring_in, start)
+
+    def _talk(self) -> None:
+        from chapto.demo.talk_project import talk_project
+
+        self._context.open_file(talk_project())
 
     def _demo(self) -> None:
         from chapto.demo.working_copy import demo_project

@@ -42,10 +42,14 @@ SHOWN = 5
 
 
 class StartPage(QWidget):
-    """`bring_in` asks for videos, `open_file` opens a breakdown, `demo` the demo."""
+    """`bring_in` asks for videos, `open_file` opens a breakdown, `demo` and `talk` the two that ship."""
 
     def __init__(
-        self, bring_in: Callable[[], object], open_file: Callable[[Path], object], demo: Callable[[], object]
+        self,
+        bring_in: Callable[[], object],
+        open_file: Callable[[Path], object],
+        demo: Callable[[], object],
+        talk: Callable[[], object],
     ) -> None:
         super().__init__()
         dark = ground(QWidget(), "dark")
@@ -65,6 +69,9 @@ class StartPage(QWidget):
         )
         row.addWidget(self.main)
         row.addWidget(button("Look at the demo", demo, tip="Open a finished breakdown to look around in", dark=True))
+        row.addWidget(
+            button("A talk-through", talk, tip="Open a round that was talked through once, while watching", dark=True)
+        )
         row.addStretch(1)
         column.addLayout(row)
         column.addStretch(3)

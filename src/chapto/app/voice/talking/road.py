@@ -24,9 +24,9 @@ from chapto.paint.colours import (
 from chapto.paint.lettering import RIGHT, write
 from chapto.programme.programme import TieState
 
-HIGH = 112
+HIGH = 122
 MARGIN = 20.0
-HEAD = 22.0
+HEAD = 30.0
 BAND = 14.0
 DONE = {
     Did.RAN: PASSAGES[Kind.RUN],
@@ -115,9 +115,9 @@ class TalkRoad(QWidget):
             return
         wide = self.width() - 2 * MARGIN
         p.setFont(text_font(13, 500))
-        write(p, QRectF(MARGIN, 1, wide * 0.7, 18), road.sentence, INK)
+        write(p, QRectF(MARGIN, 7, wide * 0.7, 18), road.sentence, INK)
         other = "as it was (G)" if road.talk.tidied else "tidied (G)"
-        write(p, QRectF(MARGIN + wide * 0.7, 1, wide * 0.3, 18), other, INK_SOFT, RIGHT)
+        write(p, QRectF(MARGIN + wide * 0.7, 7, wide * 0.3, 18), other, INK_SOFT, RIGHT)
         take, watch = wide / road.seconds, wide / max(road.last - road.first, 1.0)
         top, foot = HEAD, HIGH - BAND - 6
         for s in road.stretches:
