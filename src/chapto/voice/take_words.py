@@ -13,7 +13,7 @@ from pathlib import Path
 import msgspec
 import numpy as np
 
-from chapto.media.cache import cache_file, used_now
+from chapto.media.cache import cache_file, part_of, used_now
 from chapto.media.sound import RATE as HEARD_RATE
 from chapto.media.sound import load_sound
 from chapto.voice.finding.changed_part import changed_part, later

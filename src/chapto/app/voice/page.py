@@ -32,7 +32,6 @@ from chapto.app.voice.row_list import RowList
 from chapto.app.voice.rows import beat_rows, take_rows, words_otherwise
 from chapto.app.voice.take_menu import take_menu
 from chapto.app.voice.take_strip import TakeStrip
-from chapto.app.voice.talking.booth import TalkState
 from chapto.app.voice.talking.part import TalkPart
 from chapto.app.voice.who import WhoSpeaks
 from chapto.app.widgets import button, ground, label
@@ -41,24 +40,6 @@ from chapto.document.takes import TakeOf
 from chapto.voice.new_take import Subject
 from chapto.voice.punch_in import Punch, to_next_pause
 
-KEYS = (
-    ("R  Return", "record the line and stop, keep it and go on"),
-    ("Shift+R  Alt+R", "record the section, or all of it"),
-    ("P", "read again from the word to the next pause"),
-    ("Up  Down", "the line before, the line after"),
-    (",  .", "the word before, the word after"),
-    ("L  C", "hear the take, with its noise or without"),
-    ("H  Shift+H", "let the voice hurry, linger"),
-    ("+  −", "make the take louder, quieter"),
-    ("U  M", "use it or the guide voice, mark to read again"),
-    ("N  Delete", "another narrator, take the recording out"),
-    ("T", "write what was said into the script"),
-    ("X  Shift+X  F", "cut what was added, take it back, all fillers"),
-    ("Alt+,  Alt+.", "pull where the word begins; with Shift, ends"),
-    ("Ctrl+I  Ctrl+M", "bring in a recording, choose the microphone"),
-    ("W  G", "talk while watching, the talk as it was or tidied"),
-    ("Q  Ctrl+G", "listen to the empty room, guide voice only"),
-)
 MOST_TAKES = 4
 """Takes of a line in sight at once."""
 
@@ -337,13 +318,18 @@ class VoicePage(QWidget):
 
     def is_settled(self) -> bool:
         """Whether the takes of the line are there."""
-        finding = self.booth.state is State.FINDING or self.talking.booth.state is TalkState.LAYING
-        return self.takes.is_settled and not finding
+        return self.takes.is_settled and self.booth.state is not State.FINDING and not self.talking.is_laying
+
+    def stop(self) -> None:
+        """Nothing is heard any more; what is recorded ends, and is offered or laid out."""
+        self.listening.stop()
+        self.booth.stop()
+        self.talking.stop()
 
     def close_booth(self) -> None:
         """End what runs."""
         self.listening.stop()
         self.room.close()
         self.loopback.close()
-        self.talking.booth.close()
+        self.talking.close()
         self.booth.close()

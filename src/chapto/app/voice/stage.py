@@ -35,7 +35,7 @@ class VoiceStage(StageView):
     @property
     def keys(self) -> Keys:
         """What its keys do."""
-        from chapto.app.voice.page import KEYS
+        from chapto.app.voice.keys import KEYS
 
         return KEYS
 
@@ -45,9 +45,7 @@ class VoiceStage(StageView):
 
     def leave(self) -> None:
         """A take is heard no longer; a recording ends and is offered."""
-        self.page.listening.stop()
-        self.page.booth.stop()
-        self.page.talking.booth.stop()
+        self.page.stop()
 
     def take(self, step: NextStep) -> None:
         """The line that is spoken of is the current one."""

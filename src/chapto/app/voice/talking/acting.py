@@ -5,17 +5,14 @@ from __future__ import annotations
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import Protocol
 
-from PyQt6.QtCore import QTimer
+from PyQt6.QtCore import QObject, QTimer
 
 from chapto.app.playhead import View
 from chapto.app.screen.player import Player
-from chapto.document.talks import Acted, Moved, Pointed
+from chapto.document.talks import Act, Acted, Moved, Pointed
 from chapto.voice.recording.stand_in_talker import Performance
-
-if TYPE_CHECKING:
-    from chapto.app.voice.talking.booth import TalkBooth
 
 TOGETHER = Fraction(1, 5)
 """Mat seconds within which player and session show the same place."""
@@ -23,15 +20,31 @@ LOOK_EVERY = 10
 """Milliseconds between two looks at what is due."""
 
 
+class Booth(Protocol):
+    """What a hand can do in the booth."""
+
+    def seconds(self) -> float:
+        """How long the take is by now."""
+
+    def point(self, x: float, y: float, pressed: bool) -> None:
+        """Point at the picture."""
+
+    def act(self, act: Act) -> None:
+        """Press a key that says something."""
+
+    def stop(self) -> None:
+        """End the take."""
+
+
 class Acting:
     """Acts from now on; what it does goes the way a person's hands do, through player and booth."""
 
-    def __init__(self, performance: Performance, booth: TalkBooth, player: Player) -> None:
+    def __init__(self, performance: Performance, booth: Booth, player: Player, parent: QObject) -> None:
         self._performance, self._booth, self._player = performance, booth, player
         done = performance.done
         rows: list[Moved | Pointed | Acted] = [*done.picture, *done.pointer, *done.acts]
         self._rows = sorted(rows, key=lambda row: row.at)
-        self._timer = QTimer(booth)
+        self._timer = QTimer(parent)
         self._timer.setInterval(LOOK_EVERY)
         self._timer.timeout.connect(self._look)
         self._timer.start()
@@ -47,10 +60,7 @@ class Acting:
         return place
 
     def _look(self) -> None:
-        recorder = self._booth.recorder
-        if recorder is None:
-            return
-        while self._rows and float(self._rows[0].at) <= recorder.seconds:
+        while self._rows and float(self._rows[0].at) <= self._booth.seconds():
             row = self._rows.pop(0)
             if isinstance(row, Moved):
                 self._show(row)
@@ -58,7 +68,7 @@ class Acting:
                 self._booth.point(row.x, row.y, row.pressed)
             else:
                 self._booth.act(row.act)
-        if recorder.seconds >= float(self._performance.seconds):
+        if self._booth.seconds() >= float(self._performance.seconds):
             self._booth.stop()
 
     def _show(self, row: Moved) -> None:

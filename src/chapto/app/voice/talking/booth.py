@@ -50,6 +50,7 @@ class TalkBooth(QObject):
     def __init__(self, studio: Studio, player: Player, microphones: Microphones) -> None:
         super().__init__()
         self._studio, self._player, self._microphones = studio, player, microphones
+        self._preferences = studio.preferences
         self.state, self.left = TalkState.IDLE, 0
         self.recorder: TalkRecorder | None = None
         self._acting: Acting | None = None
@@ -64,6 +65,10 @@ class TalkBooth(QObject):
     def is_on(self) -> bool:
         """Whether somebody talks, or is about to."""
         return self.state in (TalkState.COUNTING, TalkState.TALKING, TalkState.PAUSED)
+
+    def seconds(self) -> float:
+        """How long the take is by now."""
+        return self.recorder.seconds if self.recorder is not None else 0.0
 
     # ── the take ─────────────────────────────────────────────────────────────────────────────────────────
     def begin(self) -> bool:
@@ -105,9 +110,9 @@ class TalkBooth(QObject):
             studio.message.emit(f"Nothing can be recorded beside the breakdown: {plain_reason(error)}.")
             self._set(TalkState.IDLE)
             return
-        self._player.heard = Heard.GYM if studio.preferences.now.gym_heard else Heard.NOTHING
+        self._player.heard = Heard.GYM if self._preferences.now.gym_heard else Heard.NOTHING
         if isinstance(microphone, StandInTalker):
-            self._acting = Acting(microphone.performance, self, self._player)
+            self._acting = Acting(microphone.performance, self, self._player, self)
         self._set(TalkState.TALKING)
         self._follow()
 
@@ -151,13 +156,13 @@ class TalkBooth(QObject):
         if trouble := talked.recording.trouble:
             self._studio.message.emit(trouble)
         captions = acting.write_captions(talked.recording.path) if acting is not None else None
-        reaction = 0.0 if acting is not None else self._studio.preferences.now.reaction
+        reaction = 0.0 if acting is not None else self._preferences.now.reaction
         self._lay(talked.recording.path, talked.done, captions, reaction)
 
     def take_up(self, recording: Path, done: Done) -> None:
         """Lay out a talk that was cut off, or one from elsewhere."""
         if self.state is TalkState.IDLE:
-            self._lay(recording, done, None, self._studio.preferences.now.reaction)
+            self._lay(recording, done, None, self._preferences.now.reaction)
 
     def close(self) -> None:
         """End a take that runs; its files stay, and are offered at the next opening."""

@@ -10,7 +10,7 @@ from chapto.app.screen.feed import PictureFeed
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.voice.microphones import Microphones
-from chapto.app.voice.talking.booth import TalkBooth
+from chapto.app.voice.talking.booth import TalkBooth, TalkState
 from chapto.app.voice.talking.road import TalkRoad
 from chapto.app.voice.talking.road_model import CutMark, road_of
 from chapto.app.voice.talking.view import TalkView
@@ -51,10 +51,24 @@ class TalkPart:
             span = max(start - AROUND, Fraction(0)), min(end + AROUND, road.talk.seconds)
             self.booth.lay_again(road.talk, "bring back what was cut", back=(*road.talk.back, span))
 
+    @property
+    def is_laying(self) -> bool:
+        """Whether a talk is being laid out."""
+        return self.booth.state is TalkState.LAYING
+
+    def stop(self) -> None:
+        """A take that runs ends, and is laid out."""
+        self.booth.stop()
+
+    def close(self) -> None:
+        """A take that runs ends; its files stay."""
+        self.booth.close()
+
     def follow(self) -> None:
         """Show the road as the programme is now."""
         made, studio = self._studio.production, self._studio
-        style = studio.known.styles.get(STYLE)
+        known = studio.known
+        style = known.styles.get(STYLE)
         self.road.show_road(road_of(made.breakdown, made.programme, style) if style is not None else None)
 
     def _laid(self) -> None:
