@@ -11,6 +11,7 @@ from pytestqt.qtbot import QtBot
 
 from chapto.app.voice.page import VoicePage
 from chapto.app.voice.talking.booth import TalkState
+from chapto.app.voice.talking.names_sheet import NamesSheet
 from chapto.app.voice.talking.view import TalkView
 from chapto.demo.generate import FOOTAGE
 from chapto.demo.talk_project import talk_project
@@ -144,4 +145,15 @@ def test_the_demos_talk_shows_its_road(open_window: Opener, tmp_path: Path, qtbo
         "Here it has come open, and",
         "No, wait, the other knee.",
     ]
+    qtbot.keyClick(page, Qt.Key.Key_W, Qt.KeyboardModifier.ShiftModifier)
+    sheet = window.findChild(NamesSheet)
+    assert sheet is not None and len(sheet.ticks) >= 3
+    first = sheet.ticks[0][1]
+    sheet.ticks[-1][0].click()
+    left_out = sheet.ticks[-1][1]
+    sheet.act()
+    b = window.studio.breakdown
+    logged = {p.position for p in b.positions} | {x.technique for x in b.exchanges}
+    assert logged & {first.item.id, first.item.en}
+    assert all(label.text != left_out.item.en for label in b.labels)
     assert probe(VIDEO).duration == window.studio.breakdown.footage[0].duration

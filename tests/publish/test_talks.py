@@ -23,6 +23,7 @@ from chapto.programme.compile import compile_programme
 from chapto.programme.programme import Programme
 from chapto.publish.talks.events_file import EventsFileError, head, read_events, written
 from chapto.publish.talks.lay_out import lay_out, without_talk
+from chapto.publish.talks.named_in_talk import names_said, take_names
 from chapto.store.schema import decode, encode
 from chapto.voice.takes import known_lines
 from tests.pacing.talked_sessions import session
@@ -102,6 +103,19 @@ def test_chapters_are_named_by_what_is_named_in_them_and_pointing_becomes_marks(
     first, second = b.script[0].beats[0].treatment, b.script[1].beats[0].treatment
     assert first == GoTo(F(20), F(0)) and isinstance(second, GoTo) and second.rate == F(1, 2)
     assert len(compiled(b).marks) == 2
+
+
+def test_names_that_were_said_are_offered_once_and_taken_where_they_were_said() -> None:
+    said = words("In half guard the underhook comes first and then the knee slide and the underhook holds.")
+    b = laid(breakdown(Done(picture=(Moved(at=F(0), mat=F(30)),)), said, 10.0))
+    found = names_said(b, b.talks[0], shipped_lexicon())
+    assert [n.item.en.casefold() for n in found] == ["half guard", "underhook", "knee slide"]
+    b = checked(take_names(b, found))
+    (exchange,) = b.exchanges
+    assert exchange.technique.casefold() == "underhook" and [x.text.casefold() for x in b.labels] == ["knee slide"]
+    (span,) = b.positions
+    assert span.position == "half-guard" and abs(span.start - F(305, 10)) < F(1, 2)
+    assert names_said(b, b.talks[0], shipped_lexicon()) == ()
 
 
 def test_what_is_heard_and_not_known_keeps_its_place_until_it_is_typed() -> None:

@@ -107,7 +107,7 @@ def test_the_demos_talk_is_tidied_and_says_nothing_twice(tmp_path: Path) -> None
     text = " ".join(x.text for _, x in b.beats())
     assert "um" not in text.split() and "other knee" not in text and text.count("Here it has come open") == 1
     assert [s.title for s in b.script] == ["Closed guard", "Underhook", "Side control"]
-    assert len(b.marks) == 1 and b.takes[0].path.endswith("tuesday.flac")
+    assert len(b.marks) == 2 and b.takes[0].path.endswith("tuesday.flac")
 
 
 KILLED = """

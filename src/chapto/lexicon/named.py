@@ -7,6 +7,10 @@ from dataclasses import dataclass
 
 from chapto.lexicon.lexicon import Lexicon, Named
 from chapto.lexicon.likeness import words
+from chapto.lexicon.ordinary import commonness
+
+EVERYDAY = 10
+"""How common a word is that says too little alone, “post” or “nobody”: see `commonness`."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,7 +29,9 @@ class Names:
         self._names: dict[tuple[str, ...], Named] = {}
         for item in (*lexicon.techniques.values(), *lexicon.positions.values()):
             for name in item.names():
-                self._names.setdefault(words(name), item)
+                # A word that everybody uses every day names nothing by itself.
+                if len(words(name)) > 1 or commonness(name) > EVERYDAY:
+                    self._names.setdefault(words(name), item)
         self._longest = max(map(len, self._names), default=0)
 
     def within(self, text: Sequence[str]) -> tuple[NameInText, ...]:

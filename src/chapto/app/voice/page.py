@@ -82,7 +82,7 @@ class VoicePage(QWidget):
         lines.addWidget(self.prompter, 1)
         lines.addWidget(self.controls)
         lines.addWidget(self.strip)
-        lines.addWidget(self.talking.road)
+        lines.addWidget(self.talking.page)
         left = layouts.split(Qt.Orientation.Vertical, screen, reading_part, sizes=(395, 305), stretch=(3, 2))
         side = ground(QWidget(), "paper")
         column = layouts.column(side, spacing=0)
@@ -150,6 +150,7 @@ class VoicePage(QWidget):
             ("Q", self.room.begin),
             ("W", self.talk),
             ("G", self.talking.turn),
+            ("Shift+W", self.talking.open_names),
         ):
             shortcut = QShortcut(QKeySequence(keys), self, act)
             shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)

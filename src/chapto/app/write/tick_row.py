@@ -56,7 +56,7 @@ class TickRow(QAbstractButton):
                 QPointF(ring.left() + 12, middle - 3.5),
             )  # fmt: skip
         x = ring.right() + 10
-        for text, font, colour, struck in self._parts:
+        for text, font, colour, struck in (part for part in self._parts if part[0]):
             x += self._write(p, x, text, font, colour, struck=struck)
         p.end()
 

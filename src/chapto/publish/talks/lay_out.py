@@ -165,10 +165,9 @@ class _LayOut:
         """To the picture of a word, and on as it went; the picture begins so many seconds before the word."""
         usual = self._track.at(_exact(s.mat))
         camera = s.spell.camera if usual is None or s.spell.camera != usual.camera_name else ""
-        if not s.rate:
-            return GoTo(at=self._moment(s.mat).at, rate=Fraction(0), camera=camera)
-        begins = max(s.mat - s.rate * early, s.spell.mat, 0.0)
-        return GoTo(at=_exact(begins), rate=_rate(s.rate), camera=camera)
+        tied = self._moment(s.mat).at
+        begins = tied if not s.rate else min(_exact(max(s.mat - s.rate * early, s.spell.mat, 0.0)), tied)
+        return GoTo(at=begins, rate=_rate(s.rate), camera=camera)
 
     def _moment(self, mat: float) -> Moment:
         """The moment at a mat second, a new one where there is none."""

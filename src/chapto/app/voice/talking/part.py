@@ -6,14 +6,18 @@ from fractions import Fraction
 
 from PyQt6.QtWidgets import QWidget
 
+from chapto.app import layouts
 from chapto.app.screen.feed import PictureFeed
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.voice.microphones import Microphones
 from chapto.app.voice.talking.booth import TalkBooth, TalkState
+from chapto.app.voice.talking.names_sheet import NamesSheet
 from chapto.app.voice.talking.road import TalkRoad
 from chapto.app.voice.talking.road_model import CutMark, road_of
 from chapto.app.voice.talking.view import TalkView
+from chapto.app.widgets import button, ground, label
+from chapto.publish.talks.named_in_talk import NameSaid, names_said
 from chapto.voice.new_talk import STYLE
 
 AROUND = Fraction(1, 1000)
@@ -28,8 +32,18 @@ class TalkPart:
     ) -> None:  # fmt: skip
         self._owner, self._studio, self._player, self._feed = owner, studio, player, feed
         self.booth, self.road = TalkBooth(studio, player, microphones), TalkRoad()
+        self.page = ground(QWidget(), "paper")
+        self._said = label("", size="head")
+        self._names = button("", self.open_names, tip="Put what you named into the log", key="Shift+W", kind="quiet")
+        self._turn = button("", self.turn, tip="Lay the talk out as it was, or tidied", key="G", kind="quiet")
+        head = layouts.row(None, self._said, margins=(20, 6, 12, 0))
+        head.addStretch(1)
+        head.addWidget(self._names)
+        head.addWidget(self._turn)
+        column = layouts.column(self.page, spacing=0)
+        column.addLayout(head)
+        column.addWidget(self.road)
         self.road.brought_back.connect(self.bring_back)
-        self.road.turned.connect(self.turn)
         self.booth.laid.connect(self._laid)
 
     def begin(self) -> None:
@@ -69,7 +83,26 @@ class TalkPart:
         made, studio = self._studio.production, self._studio
         known = studio.known
         style = known.styles.get(STYLE)
-        self.road.show_road(road_of(made.breakdown, made.programme, style) if style is not None else None)
+        road = road_of(made.breakdown, made.programme, style) if style is not None else None
+        self.page.setVisible(road is not None)
+        if road is None:
+            return
+        self.road.show_road(road)
+        self._said.setText(road.sentence)
+        self._turn.setText("As it was" if road.talk.tidied else "Tidied")
+        count = len(self._named())
+        self._names.setText("1 name heard…" if count == 1 else f"{count} names heard…")
+        self._names.setVisible(count > 0)
+
+    def open_names(self) -> None:
+        """What was named is ticked for the log."""
+        if said := self._named():
+            NamesSheet(self._owner.window() or self._owner, self._studio, said)
+
+    def _named(self) -> tuple[NameSaid, ...]:
+        road, known, b = self.road.road, self._studio.known, self._studio.breakdown
+        talk = next((t for t in b.talks if road is not None and t.id == road.talk.id), None)
+        return names_said(b, talk, known.lexicon) if talk is not None else ()
 
     def _laid(self) -> None:
         talk = self._studio.breakdown.talks[-1]

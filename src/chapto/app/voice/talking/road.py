@@ -7,7 +7,6 @@ from PyQt6.QtGui import QBrush, QColor, QHelpEvent, QKeyEvent, QMouseEvent, QPai
 from PyQt6.QtWidgets import QToolTip, QWidget
 
 from chapto.app.still_layer import StillLayer
-from chapto.app.theme import text_font
 from chapto.app.voice.talking.road_model import CutMark, Did, Road
 from chapto.clock.passage import Kind
 from chapto.paint.colours import (
@@ -21,12 +20,11 @@ from chapto.paint.colours import (
     TIES,
     see_through,
 )
-from chapto.paint.lettering import RIGHT, write
 from chapto.programme.programme import TieState
 
-HIGH = 122
+HIGH = 92
 MARGIN = 20.0
-HEAD = 30.0
+HEAD = 6.0
 BAND = 14.0
 DONE = {
     Did.RAN: PASSAGES[Kind.RUN],
@@ -39,10 +37,9 @@ SLACK = 5.0
 
 
 class TalkRoad(QWidget):
-    """Shows a road. `brought_back` carries the second in the middle of a cut; `turned` asks for tidied or as it was."""
+    """Shows a road; `brought_back` carries the cut that is to come back."""
 
     brought_back = pyqtSignal(object)
-    turned = pyqtSignal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -54,23 +51,20 @@ class TalkRoad(QWidget):
         self.setAccessibleName("The talk, and what became of it")
 
     def show_road(self, road: Road | None) -> None:
-        """Show another road; without one there is nothing to see."""
+        """Show another road; without one nothing is painted."""
         if road != self.road:
             self.road, self.chosen = road, -1
             self._still.forget()
             self.setAccessibleDescription(road.sentence if road is not None else "")
             self.update()
-        self.setVisible(road is not None)
 
     # ── hands ────────────────────────────────────────────────────────────────────────────────────────────
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        """A press on a cut brings it back; beside one it turns to tidied, or as it was."""
+        """A press on a cut brings it back."""
         assert event is not None
         cut = self._cut_at(event.position().x(), event.position().y())
         if cut is not None:
             self.brought_back.emit(cut)
-        elif event.position().y() < HEAD:
-            self.turned.emit()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Left and right go from cut to cut, Return brings the chosen one back."""
@@ -114,10 +108,6 @@ class TalkRoad(QWidget):
         if road is None:
             return
         wide = self.width() - 2 * MARGIN
-        p.setFont(text_font(13, 500))
-        write(p, QRectF(MARGIN, 7, wide * 0.7, 18), road.sentence, INK)
-        other = "as it was (G)" if road.talk.tidied else "tidied (G)"
-        write(p, QRectF(MARGIN + wide * 0.7, 7, wide * 0.3, 18), other, INK_SOFT, RIGHT)
         take, watch = wide / road.seconds, wide / max(road.last - road.first, 1.0)
         top, foot = HEAD, HIGH - BAND - 6
         for s in road.stretches:
