@@ -16,14 +16,18 @@ from pytestqt.qtbot import QtBot
 
 from chapto.app.footage.rights_sheet import RightsSheet
 from chapto.app.log.who import WhoSheet
+from chapto.app.voice.talking.booth import TalkState
 from chapto.demo.story import FOOTAGE, demo_breakdown
 from chapto.document.breakdown import Breakdown, Format
 from chapto.media.probe import probe
 from chapto.programme.programme import TieState
 from chapto.review.work import Stage
 from chapto.store.session import Session
+from chapto.voice.recording.stand_in import VOICES
+from chapto.voice.recording.stand_in_talker import perform
 from tests.app.conftest import Opener, Questions
 from tests.app.driven import DrivenWindow as Window
+from tests.render.decoded import RATE, Decoded, footage_frame, lag
 
 AN_HOUR_BEFORE = 133
 """Actions a finished minute that the same job took before."""
@@ -179,3 +183,51 @@ def test_three_raw_files_become_a_video_in_fewer_actions_a_minute_than_the_aim(
     record_property("actions", hand.actions)
     print(f"{hand.actions} actions for {float(video.duration):.0f} s of video: {a_minute:.0f} a finished minute")
     assert window.stage is Stage.PUBLISH and a_minute <= AIM < AN_HOUR_BEFORE
+
+
+TALKED_ACTIONS = 12
+SESSION = """
+{go 10} Watch the far arm of the one in white. {play} He frames, {wait 0.3} and now she goes low.
+{wait 0.6} Her knee comes over his leg here, {wait 0.4} and slides to the mat.
+{wait 2} {go 25} {wait 0.5} {go 19.5} {play 0.5}
+Then she turns her hips away, {wait 0.5} so that nothing holds her any more. {stop}
+"""
+
+
+def test_a_raw_file_is_talked_through_once_and_is_a_video(
+    open_window: Opener, tmp_path: Path, qtbot: QtBot, questions: Questions, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Beside the talking itself twelve actions at most. In the rendered file every tied word is within 40 ms of its
+    picture (EBU R 37 allows sound to be as early)."""
+    raw, project = FOOTAGE / "tuesday-round.mp4", tmp_path / "round.chapto"
+    monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *_, **__: ([str(raw)], ""))
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, **__: (str(project), ""))
+    window = open_window(Session.untitled(Breakdown(title="New breakdown", format=SMALL)))
+    hand, studio = Hand(window), window.studio
+    hand.key(Qt.Key.Key_I, CONTROL)
+    hand.chosen()
+    qtbot.waitUntil(lambda: len(studio.breakdown.footage) == 1 and studio.files.is_sound_there, timeout=60_000)
+    hand.key(Qt.Key.Key_S, CONTROL)
+    hand.chosen()
+    hand.key(Qt.Key.Key_5, CONTROL)
+    page = window.stages[Stage.VOICE].page
+    page.microphones.session = SESSION  # type: ignore[attr-defined]
+    hand.key(Qt.Key.Key_W)
+    booth = page.talking.booth  # type: ignore[attr-defined]
+    qtbot.waitUntil(lambda: booth.state is TalkState.LAYING, timeout=60_000)
+    qtbot.waitUntil(lambda: booth.state is TalkState.IDLE, timeout=60_000)
+    assert studio.wait() and studio.breakdown.script
+    hand.key(Qt.Key.Key_R, CONTROL)
+    made = window.publish_page
+    qtbot.waitUntil(lambda: bool(made.made) or (made.job is None and bool(made.result.text())), timeout=120_000)
+    assert made.made, made.result.text()
+    assert questions.asked == [] and hand.actions <= TALKED_ACTIONS
+    b, decoded = studio.breakdown, Decoded(made.made[0])
+    voice = perform(SESSION, voice=VOICES[0]).samples
+    edges = {(e.beat, e.word): float(e.start) for t in b.takes for e in t.edges}
+    ties = [(edges[x.id, t.word], b.moment(t.moment).at) for _, x in b.beats() for t in x.ties]
+    found = {}
+    for (start, mat), following in zip(ties, [*(s for s, _ in ties[1:]), len(voice) / RATE], strict=True):
+        limit = min(following, start + 0.8) if isinstance(following, float) else start + 0.8
+        found[start] = lag(decoded, footage_frame(b, mat, tmp_path), voice, start, limit)
+    assert len(found) >= 5 and max(found.values()) <= 0.040, found

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 from PyQt6.QtCore import QBuffer, QByteArray
 
@@ -11,7 +12,9 @@ from chapto.app.let_run import let_run
 from chapto.app.stages import START
 from chapto.app.studio import Studio
 from chapto.app.window import Window
+from chapto.demo.talk_project import talk_project
 from chapto.document.breakdown import Breakdown
+from chapto.review.work import Stage
 from chapto.store.outputs import OutputGate
 from chapto.store.session import Session
 from chapto.voice.speaker import StandInSpeaker
@@ -50,13 +53,20 @@ def take_pictures(
         note_recent(window)
     finally:
         window.close()
-    start = Window(Studio(Session(Breakdown(title="New breakdown"), None), proxies=False), speaker=StandInSpeaker())
-    start.resize(*size)
-    start.show()
-    try:
-        start.studio.wait()
-        let_run(start.is_settled)
-        take(start, "start")
-    finally:
-        start.close()
+    with TemporaryDirectory() as scratch:
+        talk = Session.open(talk_project(fresh=True, folder=Path(scratch)))
+        for other, stage, name in (
+            (talk, Stage.VOICE, "talk"),
+            (Session(Breakdown(title="New breakdown"), None), Stage.FOOTAGE, "start"),
+        ):
+            window = Window(Studio(other, proxies=False), speaker=StandInSpeaker())
+            window.resize(*size)
+            window.show()
+            try:
+                window.studio.wait()
+                window.go(stage)
+                let_run(window.is_settled)
+                take(window, name)
+            finally:
+                window.close()
     return made

@@ -101,7 +101,7 @@ class WriteStage(StageView):
         self._from_nothing(snap)
 
     def _from_nothing(self, snap: Snap) -> None:
-        """What stands there without a script: one from elsewhere that asks, and a draft from the log."""
+        """What stands there without a script: one from elsewhere that asks."""
         page, studio = self.page, self._context.studio
         script = _written_elsewhere(studio.breakdown)
         if not script:
@@ -111,15 +111,6 @@ class WriteStage(StageView):
         studio.wait()
         snap("write-script-in")
         page.leave_incoming()
-        page.drafting.draft()
-        let_run(lambda: any(beat.drafted for _, beat in studio.breakdown.beats()), longest=WAYS_WITHIN)
-        studio.wait()
-        told = [beat.id for _, beat in studio.breakdown.beats() if beat.ties]
-        if told:
-            page.script.choose(told[1 if len(told) > 1 else 0], 0)
-            page.go_to_word()
-            snap("write-draft")
-            studio.session.undo()
         studio.session.undo()
         studio.wait()
 
