@@ -5,23 +5,35 @@ from __future__ import annotations
 from fractions import Fraction
 from pathlib import Path
 
+import numpy as np
+import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
+from scipy.io import wavfile
 
 from chapto.app.voice.page import VoicePage
 from chapto.app.voice.talking.booth import TalkState
 from chapto.app.voice.talking.names_sheet import NamesSheet
+from chapto.app.voice.talking.typing_sheet import TypingSheet
 from chapto.app.voice.talking.view import TalkView
 from chapto.demo.generate import FOOTAGE
-from chapto.demo.talk_project import talk_project
+from chapto.demo.talk_project import as_sound, talk_project
 from chapto.document.breakdown import Breakdown
 from chapto.document.mark_kinds import MarkKind
+from chapto.document.talks import OPEN
 from chapto.document.treatments import GoTo
 from chapto.media.probe import probe
+from chapto.media.sound import RATE
+from chapto.publish.talks.events_file import written
 from chapto.render.new import new_breakdown
 from chapto.review.work import Stage
 from chapto.store.session import Session
+from chapto.voice import talk_words
+from chapto.voice.listening.model import ListenError
+from chapto.voice.recording.stand_in_talker import perform
+from chapto.voice.recording.talk_recorder import events_of
+from chapto.voice.recording.unfinished import TALK, new_recording
 from tests.app.conftest import Opener
 from tests.app.driven import DrivenWindow as Window
 
@@ -125,6 +137,36 @@ def test_a_press_on_the_picture_points_and_keys_are_kept(open_window: Opener, tm
     )
     assert [m.playing for m in done.picture] == [False, True, False]
     view.leave()
+
+
+def test_a_talk_that_a_kill_cut_off_is_laid_out_at_the_next_opening_and_what_was_not_understood_is_typed(
+    open_window: Opener, tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def missing(*_: object, **__: object) -> None:
+        raise ListenError("Recognition is not installed.")
+
+    monkeypatch.setattr(talk_words, "listen", missing)
+    project = tmp_path / "roll.chapto"
+    Session.create(new_breakdown([VIDEO], tmp_path), project).close()
+    played = perform("{go 6} Here is the arm.\n{go 15} {wait 0.6}\nAnd there it is.", voice="en-us+f2")
+    place = new_recording(project, TALK)
+    sound = as_sound(played)
+    wavfile.write(place, RATE, np.round(sound.read(0, len(sound)) * 32767).astype(np.int16))
+    events_of(place).write_bytes(written(played.done))
+    window = open_window(Session.open(project))
+    page = voice_of(window)
+    qtbot.waitUntil(lambda: bool(window.studio.breakdown.talks), timeout=60_000)
+    assert window.studio.wait() and not place.exists()
+    texts = [x.text for _, x in window.studio.breakdown.beats()]
+    assert set(" ".join(texts).split()) == {OPEN} and len(texts) == 2
+    qtbot.keyClick(page, Qt.Key.Key_E)
+    sheet = window.findChild(TypingSheet)
+    assert sheet is not None
+    qtbot.keyClicks(sheet.words, "here is the arm")
+    qtbot.keyClick(sheet.words, Qt.Key.Key_Return)
+    qtbot.keyClick(sheet.words, Qt.Key.Key_Return)
+    assert [x.text for _, x in window.studio.breakdown.beats()] == ["here is the arm", OPEN]
+    assert window.findChild(TypingSheet) is None or not sheet.isVisible()
 
 
 def test_without_a_file_or_footage_it_is_said_why_nobody_can_talk(open_window: Opener, tmp_path: Path) -> None:

@@ -10,8 +10,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from chapto.document.breakdown import Breakdown
+from chapto.document.breakdown import Breakdown, DocumentError
 from chapto.document.checks import checked
+from chapto.document.condition import Condition, ConditionKind
 from chapto.document.footage import Footage
 from chapto.document.mark_kinds import MarkKind
 from chapto.document.talks import OPEN, Act, Acted, Done, Moved, Pointed, SaidWord, Talk
@@ -24,6 +25,7 @@ from chapto.programme.programme import Programme
 from chapto.publish.talks.events_file import EventsFileError, head, read_events, written
 from chapto.publish.talks.lay_out import lay_out, without_talk
 from chapto.publish.talks.named_in_talk import names_said, take_names
+from chapto.publish.talks.typed import open_phrases, type_phrase
 from chapto.store.schema import decode, encode
 from chapto.voice.takes import known_lines
 from tests.pacing.talked_sessions import session
@@ -124,6 +126,24 @@ def test_what_is_heard_and_not_known_keeps_its_place_until_it_is_typed() -> None
     p = compiled(b)
     assert [w.text for w in p.words] == [OPEN, "and", "there"]
     assert abs(float(p.words[0].end - p.words[0].start) - 2.0) < 0.02
+    (phrase,) = open_phrases(b, b.talks[0])
+    typed = checked(type_phrase(b, "k1", phrase, "the far arm"))
+    q = compiled(typed)
+    assert [w.text for w in q.words] == ["the", "far", "arm", "and", "there"] and q.seconds == p.seconds
+    assert abs(q.words[3].start - p.words[1].start) < F(1, 50) and open_phrases(typed, typed.talks[0]) == ()
+    again = laid(replace(typed, talks=(replace(typed.talks[0], tidied=False),)))
+    assert [x.text for _, x in again.beats()] == ["the far arm and there"]
+    with pytest.raises(DocumentError):
+        type_phrase(b, "k1", phrase, "  ")
+
+
+def test_a_picture_in_which_nothing_happens_is_not_kept_while_nothing_is_said() -> None:
+    said = [*words("here"), *words("there", 8.0)]
+    done = Done(picture=(Moved(at=F(0), mat=F(5)),))
+    lively = laid(breakdown(done, said, 9.0))
+    b = breakdown(done, said, 9.0)
+    rest = Condition(id="c1", footage="f1", kind=ConditionKind.IDLE, start=F(5), end=F(14), accepted=True)
+    assert compiled(laid(replace(b, conditions=(rest,)))).seconds < compiled(lively).seconds - 1
 
 
 # ── the file ─────────────────────────────────────────────────────────────────────────────────────────────────

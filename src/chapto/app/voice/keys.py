@@ -17,6 +17,7 @@ KEYS = (
     ("X  Shift+X  F", "cut what was added, take it back, all fillers"),
     ("Alt+,  Alt+.", "pull where the word begins; with Shift, ends"),
     ("Ctrl+I  Ctrl+M", "bring in a recording, choose the microphone"),
-    ("W  G  Shift+W", "talk while watching, as it was or tidied, its names for the log"),
+    ("W  G", "talk while watching, the talk as it was or tidied"),
+    ("Shift+W  E", "log the names in it, type what was not understood"),
     ("Q  Ctrl+G", "listen to the empty room, guide voice only"),
 )

@@ -151,6 +151,7 @@ class VoicePage(QWidget):
             ("W", self.talk),
             ("G", self.talking.turn),
             ("Shift+W", self.talking.open_names),
+            ("E", self.talking.type_open),
         ):
             shortcut = QShortcut(QKeySequence(keys), self, act)
             shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)

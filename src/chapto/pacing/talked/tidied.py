@@ -94,12 +94,19 @@ def as_it_was(done: Done, said: Sequence[SaidWord], seconds: float) -> Tidied:
     return Tidied(tuple(Shown(w, s.mat_at(w.start), s.rate, s) for w, s in rows), ())
 
 
-def tidied_talk(talk: Talk, style: HouseStyle) -> Tidied:
-    """A talk as it is laid out: tidied, or as it was."""
+def tidied_talk(talk: Talk, style: HouseStyle, idle: Sequence[Span] = ()) -> Tidied:
+    """A talk as it is laid out: tidied, or as it was. Nothing happens in the mat seconds of `idle`."""
     seconds = float(talk.seconds)
     if not talk.tidied:
         return as_it_was(talk.done, talk.said, seconds)
-    return tidy(talk.done, talk.said, seconds, style, reaction=float(talk.reaction), back=talk.back)
+
+    def is_lively(start: float, end: float) -> bool:
+        still = sum(max(min(float(z), end) - max(float(a), start), 0.0) for a, z in idle)
+        return still < (end - start) / 2
+
+    return tidy(
+        talk.done, talk.said, seconds, style, is_lively=is_lively, reaction=float(talk.reaction), back=talk.back
+    )  # fmt: skip
 
 
 # ── pictures ─────────────────────────────────────────────────────────────────────────────────────────────────

@@ -18,9 +18,10 @@ from chapto.document.treatments import GoTo, Treatment
 from chapto.lexicon.lexicon import Lexicon, Technique
 from chapto.lexicon.named import Names
 from chapto.pacing.styles import HouseStyle
-from chapto.pacing.talked.tidied import ELSEWHERE, Shown, Tidied, tidied_talk
+from chapto.pacing.talked.tidied import BREATH, ELSEWHERE, Shown, Tidied, tidied_talk
 from chapto.pacing.talked.words import Word
 from chapto.programme.angles import AngleTrack
+from chapto.programme.sections import idle_spans
 from chapto.publish.talks.pieces import TalkBeat, TalkSection, beats_of_talk, phrase_firsts, sections_of_talk
 from chapto.publish.talks.pointing import with_pointing
 
@@ -36,7 +37,7 @@ def lay_out(b: Breakdown, talk_id: str, lexicon: Lexicon, style: HouseStyle) -> 
     """`b` with a talk laid out at the end of the script, or anew where it stood, tidied or as it was. What was changed
     in its sections since goes with them."""
     talk = by_id(b.talks, talk_id, "talk-through")
-    tidied = tidied_talk(talk, style)
+    tidied = tidied_talk(talk, style, idle_spans(b))
     place = next((i for i, s in enumerate(b.script) if s.id in talk.sections), len(b.script))
     bare = without_talk(b, talk)
     place = min(place, len(bare.script))
@@ -72,6 +73,7 @@ class _LayOut:
         self._exchanges, self._moments = list(b.exchanges), list(b.moments)
         self._takes: list[Take] = []
         self._titles: set[str] = set()
+        self._before: Shown | None = None
 
     def put(self, place: int) -> Breakdown:
         talk, done = self._talk, self._talk.done
@@ -153,13 +155,19 @@ class _LayOut:
             last = talked.shown[i - 1] if i else None
             goes_on = last is not None and (s.spell, s.rate) == (last.spell, last.rate)
             if last is None or not goes_on or _jumps(last, s, cuts):
-                led.append((i, self._lead(s, LEAD_IN if last is None else _gap(last, s, cuts) / 2)))
+                led.append((i, self._lead(s, _gap(last, s, cuts) / 2 if last is not None else self._run_up(s, cuts))))
             if i in firsts or led[-1][0] == i:
                 ties.append(Tie(word=i, moment=self._moment(s.mat).id))
+        self._before = talked.shown[-1]
         return Beat(
             id=next(self._ids["b"]), text=" ".join(talked.words), ties=tuple(ties), treatment=led[0][1],
             turns=tuple(Turn(word=i, treatment=t) for i, t in led[1:]),
         )  # fmt: skip
+
+    def _run_up(self, s: Shown, cuts: list[tuple[float, float]]) -> float:
+        """Seconds of picture before the first word of a beat: what stayed of a silence in which something happened."""
+        gap = _gap(self._before, s, cuts) if self._before is not None else 0.0
+        return gap if gap > BREATH + LEAD_IN else LEAD_IN
 
     def _lead(self, s: Shown, early: float) -> GoTo:
         """To the picture of a word, and on as it went; the picture begins so many seconds before the word."""

@@ -15,9 +15,12 @@ from chapto.app.voice.talking.booth import TalkBooth, TalkState
 from chapto.app.voice.talking.names_sheet import NamesSheet
 from chapto.app.voice.talking.road import TalkRoad
 from chapto.app.voice.talking.road_model import CutMark, road_of
+from chapto.app.voice.talking.typing_sheet import TypingSheet
 from chapto.app.voice.talking.view import TalkView
 from chapto.app.widgets import button, ground, label
+from chapto.document.talks import Talk
 from chapto.publish.talks.named_in_talk import NameSaid, names_said
+from chapto.publish.talks.typed import open_phrases
 from chapto.voice.new_talk import STYLE
 
 AROUND = Fraction(1, 1000)
@@ -38,6 +41,8 @@ class TalkPart:
         self._turn = button("", self.turn, tip="Lay the talk out as it was, or tidied", key="G", kind="quiet")
         head = layouts.row(None, self._said, margins=(20, 6, 12, 0))
         head.addStretch(1)
+        self._open = button("", self.type_open, tip="Hear and type what was not understood", key="E", kind="quiet")
+        head.addWidget(self._open)
         head.addWidget(self._names)
         head.addWidget(self._turn)
         column = layouts.column(self.page, spacing=0)
@@ -93,16 +98,29 @@ class TalkPart:
         count = len(self._named())
         self._names.setText("1 name heard…" if count == 1 else f"{count} names heard…")
         self._names.setVisible(count > 0)
+        talk = self._talk()
+        left = len(open_phrases(studio.breakdown, talk)) if talk is not None else 0
+        self._open.setText("1 phrase to type…" if left == 1 else f"{left} phrases to type…")
+        self._open.setVisible(left > 0)
 
     def open_names(self) -> None:
         """What was named is ticked for the log."""
         if said := self._named():
             NamesSheet(self._owner.window() or self._owner, self._studio, said)
 
+    def type_open(self) -> None:
+        """What was heard and not known is heard again and typed."""
+        if (talk := self._talk()) is not None and open_phrases(self._studio.breakdown, talk):
+            TypingSheet(self._owner.window() or self._owner, self._studio, self._player, talk)
+
+    def _talk(self) -> Talk | None:
+        """The talk of the road, as the document has it now."""
+        road, b = self.road.road, self._studio.breakdown
+        return next((t for t in b.talks if road is not None and t.id == road.talk.id), None)
+
     def _named(self) -> tuple[NameSaid, ...]:
-        road, known, b = self.road.road, self._studio.known, self._studio.breakdown
-        talk = next((t for t in b.talks if road is not None and t.id == road.talk.id), None)
-        return names_said(b, talk, known.lexicon) if talk is not None else ()
+        talk, known = self._talk(), self._studio.known
+        return names_said(self._studio.breakdown, talk, known.lexicon) if talk is not None else ()
 
     def _laid(self) -> None:
         talk = self._studio.breakdown.talks[-1]

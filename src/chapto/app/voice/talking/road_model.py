@@ -14,6 +14,7 @@ from chapto.pacing.talked.tidied import Tidied, tidied_talk
 from chapto.pacing.talked.track import Track
 from chapto.pacing.talked.words import Reason
 from chapto.programme.programme import Programme
+from chapto.programme.sections import idle_spans
 
 
 class Did(StrEnum):
@@ -95,7 +96,7 @@ def road_of(b: Breakdown, programme: Programme, style: HouseStyle) -> Road | Non
     talk = next((t for t in reversed(b.talks) if {s.id for s in b.script} & set(t.sections)), None)
     if talk is None:
         return None
-    seconds, found = float(talk.seconds), tidied_talk(talk, style)
+    seconds, found = float(talk.seconds), tidied_talk(talk, style, idle_spans(b))
     mine = [s for s in programme.sections if s.section in talk.sections]
     fps = float(programme.fps)
     first, last = (min(s.start for s in mine) / fps, max(s.end for s in mine) / fps) if mine else (0.0, 0.0)
