@@ -14,6 +14,8 @@ from chapto.pacing.styles import HouseStyle
 from chapto.pacing.talked.track import Spell, Track
 from chapto.pacing.talked.words import Reason, Word, going, words_of_talk
 
+LONG_WORD = 0.6
+"""Seconds from which what is heard is more than a single word."""
 PHRASE = 0.2
 """Seconds of silence that part two phrases."""
 ELSEWHERE = 0.35
@@ -81,7 +83,8 @@ def tidy(
     words = words_of_talk(said)
     gone = {n: r for n, r in going(words, done.acts).items() if not _is_back(words[n].start, back)}
     kept = [w for w in words if w.number not in gone]
-    track = Track(done.picture, seconds, [(p[0].start, p[-1].end) for p in phrases_of(kept) if len(p) > 1])
+    spans = ((p[0].start, p[-1].end, len(p)) for p in phrases_of(kept))
+    track = Track(done.picture, seconds, [(a, z) for a, z, count in spans if count > 1 or z - a > LONG_WORD])
     shown = _shown(kept, track, reaction)
     cuts = _word_cuts(words, gone) + _silences(shown, gone, words, track, style, is_lively, back)
     return Tidied(tuple(shown), _apart(cuts))
