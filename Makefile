@@ -52,6 +52,7 @@ bench: $(STAMP)
 	$(BIN)/python bench/find.py
 	$(BIN)/python bench/start.py
 	$(BIN)/python bench/playing.py
+	$(BIN)/python bench/talked.py
 	$(BIN)/python -m bench.fit
 	$(BIN)/python -m bench.lacing
 	$(BIN)/python -m bench.writing

@@ -122,6 +122,9 @@ def test_a_press_on_the_picture_points_and_keys_are_kept(open_window: Opener, tm
         qtbot.keyClick(view, key)
         QTest.qWait(120)
     assert window.player.playing
+    moments = len(window.studio.breakdown.moments)
+    qtbot.keyClick(view, Qt.Key.Key_1)
+    assert len(window.studio.breakdown.moments) == moments + 1
     qtbot.keyClick(view, Qt.Key.Key_P)
     assert booth.state is TalkState.PAUSED and not window.player.playing and booth.recorder is not None
     stands = booth.recorder.seconds

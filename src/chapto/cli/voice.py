@@ -76,7 +76,7 @@ def talked(options: argparse.Namespace) -> int:
 
     target, done, names = free_project(options.output), read_events(options.events), known()
     b = replace(new_breakdown(options.videos, target.parent), script=(), exchanges=())
-    talk = new_talk(b, target, options.sound, done, names, options.captions)
+    talk = new_talk(target, options.sound, done, names, options.captions)
     made = checked(put_talk(b, replace(talk, tidied=not options.as_it_was), names))
     Session.create(made, target).close()
     beats = sum(1 for _ in made.beats())

@@ -21,7 +21,6 @@ STYLE = "talk-through"
 
 
 def new_talk(
-    b: Breakdown,
     project: Path,
     source: Path,
     done: Done,
@@ -33,14 +32,14 @@ def new_talk(
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Talk:
     """Bring the recording `source` in beside `project` and find its words: in `captions`, in the caption file that lies
-    beside it, or by recognition. Raises as `bring_in` and `words_of_talk` do."""
+    beside it, or by recognition. It gets its id when it is put in. Raises as `bring_in` and `words_of_talk` do."""
     brought = bring_in(source, project, cancelled=cancelled)
     said = words_of_talk(
         project.parent / brought.path, brought.fingerprint, captions or captions_of(source), Spelling(known.lexicon),
         progress=progress, cancelled=cancelled,
     )  # fmt: skip
     return Talk(
-        id=new_id(b, "k"), path=brought.path, fingerprint=brought.fingerprint, seconds=brought.seconds, done=done,
+        id="", path=brought.path, fingerprint=brought.fingerprint, seconds=brought.seconds, done=done,
         said=tuple(w for w in said if w.end <= brought.seconds), reaction=reaction,
     )  # fmt: skip
 
@@ -48,6 +47,7 @@ def new_talk(
 def put_talk(b: Breakdown, talk: Talk, known: Knowledge) -> Breakdown:
     """`b` with a talk put in and laid out at the end of its script. An empty script makes room; then the house style of
     the whole is that of the talk too."""
+    talk = talk if talk.id else replace(talk, id=new_id(b, "w"))
     if not any(x.text.strip() for _, x in b.beats()):
         b = replace(b, script=(), style=STYLE)
     made = replace(b, talks=(*(t for t in b.talks if t.id != talk.id), talk), guide_only=False)

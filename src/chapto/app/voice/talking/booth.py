@@ -175,13 +175,12 @@ class TalkBooth(QObject):
 
     # ── the document ─────────────────────────────────────────────────────────────────────────────────────
     def _lay(self, recording: Path, done: Done, captions: Path | None, reaction: float) -> None:
-        studio, b, project = self._studio, self._studio.breakdown, self._studio.session.path
+        studio, project, known = self._studio, self._studio.session.path, self._studio.known
         assert project is not None
-        known = studio.known
 
         def work(progress: Progress, stopped: Stopped) -> Talk:
             return new_talk(
-                b, project, recording, done, known, captions, reaction=Fraction(round(reaction * 1000), 1000),
+                project, recording, done, known, captions, reaction=Fraction(round(reaction * 1000), 1000),
                 progress=progress, cancelled=stopped,
             )  # fmt: skip
 

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, 
 from PyQt6.QtWidgets import QWidget
 
 from chapto.app import layouts
+from chapto.app.log.log_controller import LogController
 from chapto.app.over_window import OverWindow
 from chapto.app.playhead import View
 from chapto.app.screen.feed import PictureFeed
@@ -18,6 +19,7 @@ from chapto.app.voice.level_thread import LevelThread
 from chapto.app.voice.talking.booth import TalkBooth, TalkState
 from chapto.app.widgets import ground, label
 from chapto.clock.timecode import clock_text
+from chapto.document.bout import MomentKind, Outcome
 from chapto.document.footage import cameras_of
 from chapto.document.talks import Act
 from chapto.paint.colours import FIRST, PAPER, see_through
@@ -30,8 +32,9 @@ STAYS = 2_500
 """Milliseconds that what was marked is read."""
 HINT = (
     "Space plays and stops · B five seconds back · A another camera · W that was wrong · C chapter · P pause · "
-    "Return ends"
+    "E and numbers log · Return ends"
 )
+ENDED = {Qt.Key.Key_0: Outcome.LANDED, Qt.Key.Key_Minus: Outcome.STOPPED}
 
 
 class TalkScreen(Screen):
@@ -105,6 +108,7 @@ class TalkView(OverWindow):
     ) -> None:  # fmt: skip
         super().__init__(window, "Talking while watching")
         self._studio, self._player, self._booth = studio, player, booth
+        self._pen = LogController(studio, player)
         ground(self, "dark")
         column = layouts.column(self, margins=(18, 12, 18, 12), spacing=10)
         top = layouts.row(spacing=18)
@@ -154,8 +158,24 @@ class TalkView(OverWindow):
                 self._other_camera()
             case Qt.Key.Key_Return | Qt.Key.Key_Enter:
                 self.leave()
+            case key if self._log(key):
+                pass
             case _:
                 super().keyPressEvent(event)
+
+    def _log(self, key: int) -> bool:
+        """The keys of the log that need no words: an exchange, how it ended, a moment of a kind; whether it is one."""
+        kinds = list(MomentKind)
+        if key == Qt.Key.Key_E:
+            self._pen.exchange()
+        elif key in ENDED:
+            self._pen.exchange(ENDED[Qt.Key(key)])
+        elif Qt.Key.Key_1 <= key < Qt.Key.Key_1 + len(kinds):
+            self._pen.moment(kinds[key - Qt.Key.Key_1])
+        else:
+            return False
+        self._note("Logged.")
+        return True
 
     def _other_camera(self) -> None:
         """The next camera that was running, and after the last the one that is found."""
