@@ -168,7 +168,7 @@ def test_every_treatment_is_offered_in_words_of_its_own_and_can_be_put_on_a_beat
     walk(choices(b, section, beat, F("12.5")))
     made = [c.treatment for c in found if c.treatment is not None]
     assert {type(t).__name__ for t in made} == {
-        "Run", "Slow", "Hold", "Again", "Loop", "Pace", "Skip", "Cutaway", "SideBySide", "TextCard"
+        "Run", "Slow", "Hold", "Again", "Loop", "Pace", "Skip", "GoTo", "Cutaway", "SideBySide", "TextCard"
     }  # fmt: skip
     for treatment in made:
         treated = edit_script.treat(b, "b1", treatment)

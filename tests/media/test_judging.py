@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import fields, replace
 from fractions import Fraction
 from functools import lru_cache
 from pathlib import Path
@@ -16,10 +16,13 @@ from chapto.demo.figures import MOSS, REFEREE, WREN, limbs_of
 from chapto.demo.generate import FOOTAGE, shipped_motion
 from chapto.demo.motion import Motion
 from chapto.demo.raster import Camera, draw_limbs
+from chapto.demo.readings import know_readings
 from chapto.demo.shots import BOUT, Shot
 from chapto.document.condition import ConditionKind
+from chapto.media.cache import cache_file
 from chapto.media.judging import Levels, Proposal, judged
-from chapto.media.readings import Readings, measure
+from chapto.media.readings import VERSION, Readings, measure, readings
+from chapto.store.fingerprint import fingerprint
 
 K = ConditionKind
 WALL = next(s for s in BOUT if s.name == "far-wall")
@@ -27,7 +30,19 @@ WALL = next(s for s in BOUT if s.name == "far-wall")
 
 @lru_cache
 def seen(name: str) -> Readings:
-    return measure(FOOTAGE / f"{name}.mp4")
+    """As it ships: `test_what_ships_is_what_the_method_gives` says that it is what would be measured."""
+    know_readings()
+    path = FOOTAGE / f"{name}.mp4"
+    key = fingerprint(path)
+    assert cache_file("readings", f"{key}-{VERSION}", ".npz").exists()
+    return readings(path, key)
+
+
+def test_what_ships_is_what_the_method_gives() -> None:
+    """The shortest file of the bout, measured anew."""
+    shipped, measured = seen("table-side-2"), measure(FOOTAGE / "table-side-2.mp4")
+    for curve in fields(Readings):
+        assert np.allclose(getattr(shipped, curve.name), getattr(measured, curve.name), atol=1e-3), curve.name
 
 
 def spans(name: str, kind: ConditionKind) -> list[Proposal]:
