@@ -142,6 +142,48 @@ def test_a_press_on_the_picture_points_and_keys_are_kept(open_window: Opener, tm
     view.leave()
 
 
+def test_a_phrase_is_said_again_from_where_the_picture_was_and_the_picture_is_rocked(
+    open_window: Opener, tmp_path: Path, qtbot: QtBot
+) -> None:
+    project = tmp_path / "roll.chapto"
+    Session.create(new_breakdown([VIDEO], tmp_path), project).close()
+    window = open_window(Session.open(project))
+    page = voice_of(window)
+    page.microphones.session = "{go 6} Here is the arm.\n{wait 0.5} {go 15}\nHere is the knee. {wait 60}"
+    qtbot.keyClick(page, Qt.Key.Key_W)
+    booth = page.talking.booth
+    qtbot.waitUntil(lambda: booth.seconds() > 5.2, timeout=20_000)
+    view = window.findChild(TalkView)
+    assert view is not None
+    qtbot.keyClick(view, Qt.Key.Key_R)
+    qtbot.waitUntil(lambda: booth.said_again_from is not None, timeout=10_000)
+    assert booth.state is TalkState.PAUSED and window.player.head.mat == 15 and "again" in view.noted.text()
+    knee = booth.said_again_from
+    qtbot.keyClick(view, Qt.Key.Key_R)
+    qtbot.waitUntil(lambda: booth.said_again_from != knee, timeout=10_000)
+    arm = booth.said_again_from
+    assert knee is not None and arm is not None and arm < knee - 1 and window.player.head.mat == 6
+    qtbot.keyClick(view, Qt.Key.Key_P)
+    assert booth.state is TalkState.TALKING and booth.said_again_from is None
+    QTest.qWait(150)
+    qtbot.keyClick(view, Qt.Key.Key_O)
+    assert window.player.fro == (4, 6)
+    qtbot.waitUntil(lambda: window.player.head.mat > Fraction(11, 2), timeout=5_000)
+    qtbot.waitUntil(lambda: window.player.head.mat < Fraction(11, 2), timeout=5_000)
+    qtbot.keyClick(view, Qt.Key.Key_O)
+    assert window.player.playing and window.player.fro is None
+    QTest.qWait(150)
+    assert booth.recorder is not None
+    talked = booth.recorder.stop()
+    booth.recorder = None
+    (again,) = talked.done.acts
+    assert again.since is not None and abs(float(again.since) - arm) < 0.001
+    rows = talked.done.picture
+    assert [m.fro for m in rows if m.at > again.at][-2:] == [(4, 6), None] and rows[-1].playing
+    assert sum(m.fro is not None for m in rows) == 1
+    view.leave()
+
+
 def test_a_talk_that_a_kill_cut_off_is_laid_out_at_the_next_opening_and_what_was_not_understood_is_typed(
     open_window: Opener, tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -6,6 +6,7 @@ from fractions import Fraction
 
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from chapto.document.talks import Act, Acted, Done, Moved, SaidWord
 from chapto.pacing.styles import house_styles
@@ -122,6 +123,25 @@ def test_words_are_about_what_was_seen_a_reaction_earlier_but_never_before_it_ra
     assert [round(x.mat, 2) for x in t.shown] == [10.0, 12.6]
 
 
+def test_what_was_said_again_goes_and_a_key_before_it_still_means_the_sentence_before() -> None:
+    words = said(("He", 0), ("waits.", 0.4), ("She", 1.6), ("slips", 2.0), ("She", 4.0), ("shoots", 4.4))
+    again = Acted(at=F(7, 2), act=Act.AGAIN, since=F(8, 5))
+    done = Done(picture=(Moved(at=F(0), mat=F(5), playing=False),), acts=(again,))
+    t = tidy(done, words, 6.0, STYLE)
+    assert told(t) == ["He", "waits.", "She", "shoots"]
+    assert [(c.reason, [w.text for w in c.words]) for c in t.cuts if c.words] == [(Reason.AGAIN, ["She", "slips"])]
+    wrong = tidy(replace(done, acts=(again, Acted(at=F(18, 5), act=Act.WRONG))), words, 6.0, STYLE)
+    assert told(wrong) == ["She", "shoots"]
+    assert told(tidy(done, words, 6.0, STYLE, back=[(F(1), F(3))])) == [w.text for w in words]
+
+
+def test_a_picture_that_goes_to_and_fro_is_never_outside_of_where_it_turns() -> None:
+    done = Done(picture=(Moved(at=F(0), mat=F(10), fro=(F(10), F(12))),))
+    t = tidy(done, said(("So", 1), ("there", 2.5), ("and", 4), ("back", 5.5)), 6.0, STYLE)
+    assert [round(x.mat, 3) for x in t.shown] == [11.0, 11.5, 10.0, 11.5]
+    assert len({x.spell for x in t.shown}) == 1
+
+
 def test_an_idle_stretch_goes_and_a_lively_one_is_kept_short() -> None:
     done, words = Done(picture=(Moved(at=F(0), mat=F(0)),)), said(("Here", 0.1), ("there", 8.0))
     lively, idle = tidy(done, words, 9.0, STYLE), tidy(done, words, 9.0, STYLE, is_lively=lambda a, z: False)
@@ -130,7 +150,10 @@ def test_an_idle_stretch_goes_and_a_lively_one_is_kept_short() -> None:
 
 
 times = st.fractions(min_value=0, max_value=60, max_denominator=50)
-moves = st.builds(Moved, at=times, mat=times, rate=st.sampled_from([F(1, 4), F(1), F(2)]), playing=st.booleans())
+rates = st.sampled_from([F(1, 4), F(1), F(2)])
+moves = st.builds(Moved, at=times, mat=times, rate=rates, playing=st.booleans()) | st.builds(
+    lambda at, mat, rate: Moved(at=at, mat=mat, rate=rate, fro=(max(mat - 1, F(0)), mat + 1)), times, times, rates
+)
 words_said = st.builds(
     lambda text, at: SaidWord(text=text, start=at, end=at + F(1, 5)), st.sampled_from(["um", "so", "he", "…"]), times
 )  # fmt: skip
@@ -140,7 +163,10 @@ words_said = st.builds(
 def test_whatever_was_done_no_word_is_lost_silently(
     moved: list[Moved], spoken: list[SaidWord], keys: list[Fraction]
 ) -> None:
-    acts = tuple(Acted(at=at, act=Act.WRONG) for at in sorted(keys))
+    acts = tuple(
+        Acted(at=at, act=Act.WRONG) if i % 2 else Acted(at=at, act=Act.AGAIN, since=at / 2)
+        for i, at in enumerate(sorted(keys))
+    )
     done = Done(picture=tuple(sorted(moved, key=lambda m: m.at)), acts=acts)
     t = tidy(done, spoken, 61.0, STYLE)
     numbers = [w.number for c in t.cuts for w in c.words] + [x.word.number for x in t.shown]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from fractions import Fraction
+from itertools import pairwise
 from pathlib import Path
 
 import pytest
@@ -16,7 +17,7 @@ from chapto.document.condition import Condition, ConditionKind
 from chapto.document.footage import Footage
 from chapto.document.mark_kinds import MarkKind
 from chapto.document.talks import OPEN, Act, Acted, Done, Moved, Pointed, SaidWord, Talk
-from chapto.document.treatments import GoTo
+from chapto.document.treatments import GoTo, Loop
 from chapto.lexicon.lexicon import shipped_lexicon
 from chapto.pacing.styles import house_styles
 from chapto.pacing.talked.tidied import tidy
@@ -107,6 +108,33 @@ def test_chapters_are_named_by_what_is_named_in_them_and_pointing_becomes_marks(
     assert len(compiled(b).marks) == 2
 
 
+def test_a_picture_that_went_to_and_fro_goes_on_so_in_the_programme() -> None:
+    said = words("And now look at how it goes over and then back over and over once more so.")
+    done = Done(picture=(Moved(at=F(0), mat=F(30), fro=(F(30), F(32))),))
+    b = laid(breakdown(done, said, 10.0))
+    (beat,) = [x for _, x in b.beats()]
+    assert [(type(t), w) for t, w in zip(beat.treatments(), (0, 3), strict=True)] == [(GoTo, 0), (Loop, 3)]
+    assert [t.word for t in beat.turns] == [3] and all(t.to_and_fro for t in beat.treatments() if isinstance(t, Loop))
+    p = compiled(b)
+    spoken = [w for w in p.words if w.word >= 3]
+    mats = [float(p.time_map.passage_at(f).mat_at(f)) for w in spoken for f in [int(w.start * p.fps)]]
+    assert all(29.6 <= m <= 32.4 for m in mats) and any(z < a for a, z in pairwise(mats))
+    assert all(x.state.value == "met" for x in p.ties)
+
+
+def test_pointing_at_what_is_said_again_is_made_again_too() -> None:
+    said = words("He pulls her in. He pulls her down.")
+    done = Done(
+        picture=(Moved(at=F(0), mat=F(20), playing=False),),
+        pointer=(Pointed(at=F(1), x=0.4, y=0.5), Pointed(at=F(11, 10), x=0.4, y=0.5, pressed=False)),
+        acts=(Acted(at=F(5, 2), act=Act.AGAIN, since=F(1, 2)),),
+    )
+    b = laid(breakdown(done, said, 6.0))
+    assert [x.text for _, x in b.beats()] == ["He pulls her down."] and not b.marks
+    raw = laid(breakdown(done, said, 6.0, tidied=False))
+    assert len(raw.marks) == 1 and "in." in " ".join(x.text for _, x in raw.beats())
+
+
 def test_names_that_were_said_are_offered_once_and_taken_where_they_were_said() -> None:
     said = words("In half guard the underhook comes first and then the knee slide and the underhook holds.")
     b = laid(breakdown(Done(picture=(Moved(at=F(0), mat=F(30)),)), said, 10.0))
@@ -151,9 +179,15 @@ times = st.fractions(min_value=0, max_value=900, max_denominator=1000)
 dones = st.builds(
     lambda p, q, a: Done(picture=tuple(sorted(p, key=lambda x: x.at)), pointer=tuple(sorted(q, key=lambda x: x.at)),
                          acts=tuple(sorted(a, key=lambda x: x.at))),
-    st.lists(st.builds(Moved, at=times, mat=times, camera=st.sampled_from(["", "Far wall"]), playing=st.booleans())),
+    st.lists(
+        st.builds(Moved, at=times, mat=times, camera=st.sampled_from(["", "Far wall"]), playing=st.booleans())
+        | st.builds(lambda at, mat: Moved(at=at, mat=mat, fro=(mat, mat + 1)), times, times)
+    ),
     st.lists(st.builds(Pointed, at=times, x=st.floats(0, 1), y=st.floats(0, 1), pressed=st.booleans())),
-    st.lists(st.builds(Acted, at=times, act=st.sampled_from(list(Act)))),
+    st.lists(
+        st.builds(Acted, at=times, act=st.sampled_from([Act.WRONG, Act.CHAPTER]))
+        | st.builds(lambda at: Acted(at=at, act=Act.AGAIN, since=at / 2), times)
+    ),
 )  # fmt: skip
 
 

@@ -143,6 +143,32 @@ def test_a_kill_loses_at_most_half_a_second_of_sound_and_of_what_was_done(tmp_pa
     assert done.acts[-1].at > last - 0.5 and done.picture[-1].at > last - 0.5
 
 
+def test_the_phrase_before_is_found_while_it_is_still_recorded_and_what_was_said_again_is_passed_over(
+    tmp_path: Path,
+) -> None:
+    played = perform(
+        "Here is the arm.\n{wait 0.6}\nHere is the knee.\n{wait 0.6}\nAnd here. {wait 9}", voice="en-us+f2"
+    )
+    first, knee, last = (played.said[i].start for i in (0, 4, 8))
+    recorder = TalkRecorder(StandInTalker(played, speed=8), tmp_path / "a.wav")
+    recorder.picture(Fraction(5), "", Fraction(1), True)
+    until = float(played.said[-1].end) + 0.5
+    while recorder.phrase_before(until) < float(last) - 0.3:
+        time.sleep(0.05)
+    begun = [until]
+    while len(begun) < 4:
+        begun.append(recorder.phrase_before(begun[-1]))
+    assert all(abs(found - float(at)) < 0.15 for found, at in zip(begun[1:], (last, knee, first), strict=True))
+    assert recorder.phrase_before(begun[-1]) == 0.0
+    shown = recorder.shown_at(Fraction(round(begun[1] * 1000), 1000))
+    assert shown is not None and shown.mat > 5 + knee / 2
+    recorder._at = Fraction(round(until * 1000), 1000)  # The talker is faster than the clock.
+    recorder.again(begun[2])
+    assert recorder.phrase_before(until) == begun[3]
+    act = recorder.stop().done.acts[-1]
+    assert act.act is Act.AGAIN and act.since is not None and abs(float(act.since) - begun[2]) < 0.001
+
+
 def test_what_goes_on_as_expected_is_not_written_down_and_a_pause_takes_no_time(tmp_path: Path) -> None:
     recorder = TalkRecorder(StandInTalker(perform("{wait 9}", voice="en-us+f2")), tmp_path / "a.wav")
     while recorder.seconds < 0.3:

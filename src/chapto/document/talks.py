@@ -5,29 +5,45 @@ from __future__ import annotations
 from collections.abc import Iterator
 from enum import StrEnum
 from fractions import Fraction
+from typing import TypeVar
 
 import msgspec
 
-from chapto.document.bounds import FASTEST, LATEST
+from chapto.document.bounds import FASTEST, LATEST, LONGEST_WAIT, SHORTEST_LOOP
 from chapto.document.mattime import exact
 
 Span = tuple[Fraction, Fraction]
+Number = TypeVar("Number", float, Fraction)
 
 
 class Moved(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
     """From second `at` of the take on the picture shows `mat` (mat seconds) from `camera` (by name; empty: by the angle
-    track) and goes on at `rate`, unless it is not `playing`."""
+    track) and goes on at `rate`, unless it is not `playing`. Where `fro` is given it goes to and fro between these
+    mat seconds, forwards first."""
 
     at: Fraction
     mat: Fraction
     camera: str = ""
     rate: Fraction = exact("1")
     playing: bool = True
+    fro: Span | None = None
 
     @property
     def speed(self) -> Fraction:
         """Mat seconds a second of the take."""
         return self.rate if self.playing else Fraction(0)
+
+    def mat_at(self, second: Fraction) -> Fraction:
+        """What it shows at a second of the take that is not before `at`."""
+        gone = self.mat + self.speed * (second - self.at)
+        return gone if self.fro is None else to_and_fro(gone, self.fro)
+
+
+def to_and_fro(mat: Number, between: tuple[Number, Number]) -> Number:
+    """Where a picture is that would have got to mat second `mat` without turning round at the ends of `between`."""
+    low, high = between
+    gone = (mat - low) % (2 * (high - low))
+    return low + min(gone, 2 * (high - low) - gone)
 
 
 class Pointed(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
@@ -45,13 +61,16 @@ class Act(StrEnum):
 
     WRONG = "wrong"
     CHAPTER = "chapter"
+    AGAIN = "again"
 
 
 class Acted(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """A key that was pressed at second `at`: the sentence before it was wrong, or a chapter begins here."""
+    """A key that was pressed at second `at`: the sentence before it was wrong, a chapter begins here, or what was said
+    from second `since` on is said again."""
 
     at: Fraction
     act: Act
+    since: Fraction | None = None
 
 
 class SaidWord(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
@@ -114,5 +133,16 @@ def done_problems(done: Done) -> Iterator[str]:
             return
     if not all(0 < x.rate <= FASTEST and abs(x.mat) <= LATEST for x in done.picture):
         yield f"A picture runs at more than 0 and at most {FASTEST}×, at a time that there is."
+    if any(m.fro is not None and not _can_rock(m.mat, *m.fro) for m in done.picture):
+        yield "To and fro needs a stretch of half a second at least, and a picture within it."
+    if any(
+        (a.act is Act.AGAIN) is (a.since is None) or (a.since is not None and not 0 <= a.since <= a.at)
+        for a in done.acts
+    ):
+        yield "What is said again was said since a second before it; nothing else has one."
     if not all(0 <= p.x <= 1 and 0 <= p.y <= 1 for p in done.pointer):
         yield "The pointer can't be beside the picture."
+
+
+def _can_rock(mat: Fraction, low: Fraction, high: Fraction) -> bool:
+    return 0 <= low <= mat <= high and SHORTEST_LOOP <= high - low <= LONGEST_WAIT

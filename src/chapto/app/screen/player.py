@@ -13,6 +13,7 @@ from chapto.app.heard import Heard
 from chapto.app.playhead import Playhead, View
 from chapto.app.screen.nearer import Nearer
 from chapto.app.studio import Studio
+from chapto.document.talks import to_and_fro
 from chapto.media.sound import RATE
 from chapto.voice.loudspeaker import Loudspeaker
 from chapto.voice.speaker import Source, Speaker
@@ -20,7 +21,7 @@ from chapto.voice.speaker import Source, Speaker
 
 class Player(QObject):
     """Holds the playhead. `moved` follows every change of it, `playing_changed` every start and stop; in the mat view
-    a `loop` of mat seconds is played over and over."""
+    a `loop` of mat seconds is played over and over, and one goes to and `fro` until the picture is moved or stopped."""
 
     moved = pyqtSignal()
     playing_changed = pyqtSignal()
@@ -35,6 +36,7 @@ class Player(QObject):
         self.heard = Heard.ALL
         self.nearer = Nearer()
         self.loop: tuple[Fraction, Fraction] | None = None
+        self.fro: tuple[Fraction, Fraction] | None = None
         self._from = self.head
         self._timer = QTimer(self)
         self._timer.setTimerType(Qt.TimerType.PreciseTimer)
@@ -52,6 +54,8 @@ class Player(QObject):
         """Look somewhere else; while playing, go on from there."""
         if head == self.head:
             return
+        if (head.view, head.mat) != (self.head.view, self.head.mat):
+            self.fro = None
         self.head = head
         if self.playing:
             self._begin()
@@ -158,8 +162,28 @@ class Player(QObject):
         self._timer.start()
         self.playing_changed.emit()
 
+    def go_to_and_fro(self, low: Fraction, high: Fraction) -> None:
+        """Play the footage from mat second `low` to `high` and back, until it is moved or stopped."""
+        self.fro, self.head = (low, high), replace(self.head, view=View.MAT, mat=low)
+        self._play_on()
+
+    def go_on(self) -> None:
+        """What goes to and fro goes on forwards from where it is."""
+        if self.fro is not None:
+            self.head, self.fro = self._now(), None
+            self._play_on()
+
+    def _play_on(self) -> None:
+        """Play from the playhead, be it playing already or not."""
+        if not self.playing:
+            self.play()
+            return
+        self._begin()
+        self.moved.emit()
+
     def pause(self) -> None:
         """Stop where it is."""
+        self.fro = None
         if self.playing:
             self.playing = False
             self._timer.stop()
@@ -186,12 +210,13 @@ class Player(QObject):
         """Sound of the footage from where the playhead is, as things are now: it is read in another thread. Silent at
         other speeds than 1."""
         head, footage, angles = self._from, self._studio.breakdown.footage, self._studio.angles
+        fro = self.fro is not None
         sounds = dict(self._files.sounds)
 
         def read(first: int, count: int) -> NDArray[np.float32]:
             mat = head.mat + Fraction(first, RATE)
             camera = replace(head, mat=mat).camera(footage, angles)
-            if head.speed != 1 or camera is None or camera.id not in sounds:
+            if head.speed != 1 or fro or camera is None or camera.id not in sounds:
                 return np.zeros((count, 2), np.float32)
             return sounds[camera.id].read(round(camera.media_time(mat) * RATE), count)
 
@@ -230,7 +255,8 @@ class Player(QObject):
         if self.head.view is View.WATCH:
             frames = int(played * self._studio.programme.fps * self._from.watch_speed)
             return replace(self.head, frame=self._from.frame + frames)
-        return replace(self.head, mat=self._from.mat + played * self._from.speed)
+        mat = self._from.mat + played * self._from.speed
+        return replace(self.head, mat=mat if self.fro is None else to_and_fro(mat, self.fro))
 
     def _recompiled(self) -> None:
         """The programme is another: stay on the picture that was there, as far as it still exists."""

@@ -119,7 +119,7 @@ def _shown(kept: Sequence[Word], track: Track, reaction: float) -> list[Shown]:
         for word in phrase:
             spell = _meant(word, phrase, track)
             early = word.start < spell.start
-            mat = spell.mat if early else max(spell.mat_at(word.start) - reaction * spell.rate, spell.mat)
+            mat = spell.mat if early else spell.mat_at(word.start - reaction)
             found.append(Shown(word, mat, 0.0 if early else spell.rate, spell))
     return found
 

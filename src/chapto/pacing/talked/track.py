@@ -6,7 +6,7 @@ from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from chapto.document.talks import Moved
+from chapto.document.talks import Moved, to_and_fro
 
 JUMP, STEP = 0.12, 0.01
 """Mat seconds from which a picture that runs, or stands, was moved; less is the clock of the player."""
@@ -23,7 +23,8 @@ BLINK = 0.2
 @dataclass(frozen=True, slots=True)
 class Spell:
     """Seconds `start ≤ t < end` of a take in which the picture goes on evenly: from mat second `mat` on at `rate` (0:
-    it stands), seen from `camera`. It `came` by a move that began at that second; `start` where there was none."""
+    it stands), seen from `camera`; `fro` where it goes to and fro between two mat seconds. It `came` by a move that
+    began at that second; `start` where there was none."""
 
     start: float
     end: float
@@ -31,10 +32,12 @@ class Spell:
     rate: float
     camera: str
     came: float
+    fro: tuple[float, float] | None = None
 
     def mat_at(self, second: float) -> float:
         """The mat second on the screen; before the spell the picture it begins with."""
-        return self.mat + self.rate * (min(max(second, self.start), self.end) - self.start)
+        mat = self.mat + self.rate * (min(max(second, self.start), self.end) - self.start)
+        return mat if self.fro is None else to_and_fro(mat, self.fro)
 
     @property
     def mat_end(self) -> float:
@@ -78,7 +81,8 @@ def _raw(moved: Sequence[Moved], seconds: float) -> list[Spell]:
         if before is not None and not is_move and before.rate:
             # The player's clock is the better one while it runs.
             mat = before.mat_end if abs(mat - before.mat_end) < STEP else mat
-        found.append(Spell(start, end, mat, rate, m.camera, start if is_move else -1.0))
+        fro = (float(m.fro[0]), float(m.fro[1])) if m.fro is not None and rate else None
+        found.append(Spell(start, end, mat, rate, m.camera, start if is_move else -1.0, fro))
     return found or [Spell(0.0, seconds, 0.0, 0.0, "", -1.0)]
 
 
@@ -120,9 +124,9 @@ def _without_blinks(spells: list[Spell]) -> list[Spell]:
         before = found[-1] if found else None
         goes_on = before is not None and spell.came == spell.start and before.end == spell.start
         if before is not None and goes_on and spell.camera == before.camera:
-            same = abs(spell.mat - before.mat_end) <= JUMP and spell.rate == before.rate
+            same = abs(spell.mat - before.mat_end) <= JUMP and (spell.rate, spell.fro) == (before.rate, before.fro)
             if same or spell.end - spell.start < BLINK:
-                found[-1] = Spell(before.start, spell.end, before.mat, before.rate, before.camera, before.came)
+                found[-1] = replace(before, end=spell.end)
                 continue
         found.append(spell)
     return found

@@ -16,6 +16,8 @@ SENTENCE_GAP = 0.7
 """Seconds of silence that end a sentence which no mark ends."""
 BEHIND = 0.3
 """Seconds by which a key is pressed before the last word is out."""
+FOUND_EARLY = 0.06
+"""Seconds before a phrase in which its first word may be found."""
 BEGUN = 6
 """Words of a beginning that is made twice, at most."""
 STUMBLE = 0.12
@@ -26,6 +28,7 @@ class Reason(StrEnum):
     """Why something of the take is not in the programme."""
 
     WRONG = "said to be wrong"
+    AGAIN = "said again"
     FILLER = "only filled a pause"
     TWICE = "begun again"
     SILENT = "nothing was said"
@@ -55,13 +58,15 @@ def going(words: Sequence[Word], acts: Sequence[Acted]) -> dict[int, Reason]:
     for act in acts:
         if act.act is Act.WRONG:
             found |= {w.number: Reason.WRONG for w in _sentence_before(words, float(act.at), found)}
+        elif act.act is Act.AGAIN and act.since is not None:
+            found |= {w.number: Reason.AGAIN for w in words if act.since - FOUND_EARLY <= w.start < act.at}
     return found
 
 
 def _sentence_before(words: Sequence[Word], second: float, gone: dict[int, Reason]) -> list[Word]:
     """The sentence that was being said at a second, or the last one before it."""
     said = [w for w in words if w.start < second - BEHIND or w.end <= second]
-    said = [w for w in said if gone.get(w.number) is not Reason.WRONG]
+    said = [w for w in said if gone.get(w.number) not in (Reason.WRONG, Reason.AGAIN)]
     found: list[Word] = []
     for word in reversed(said):
         if found and (word.text.rstrip(CLOSING).endswith(ENDS) or found[-1].start - word.end > SENTENCE_GAP):

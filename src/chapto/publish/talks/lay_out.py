@@ -14,7 +14,7 @@ from chapto.document.edit_marks import without_marks
 from chapto.document.script import Beat, Section, Tie, Turn
 from chapto.document.takes import Take, TakeOf, WordEdge
 from chapto.document.talks import OPEN, Talk
-from chapto.document.treatments import GoTo, Treatment
+from chapto.document.treatments import GoTo, Loop, Treatment
 from chapto.lexicon.lexicon import Lexicon, Technique
 from chapto.lexicon.named import Names
 from chapto.pacing.styles import HouseStyle
@@ -96,7 +96,7 @@ class _LayOut:
             for beat, talked in zip(section.beats, part.beats, strict=True)
             for i, s in enumerate(talked.shown)
         }
-        return with_pointing(laid, done.pointer, self._tidied.shown, places)
+        return with_pointing(laid, done, self._tidied.shown, places)
 
     def _section(self, section: TalkSection) -> Section:
         exchange = self._exchange(section)
@@ -154,9 +154,13 @@ class _LayOut:
         for i, s in enumerate(talked.shown):
             last = talked.shown[i - 1] if i else None
             goes_on = last is not None and (s.spell, s.rate) == (last.spell, last.rate)
-            if last is None or not goes_on or _jumps(last, s, cuts):
+            if goes_on and s.spell.fro is not None:
+                if (loop := _loop(talked, led[-1], i)) is not None:
+                    led.append((i, loop))
+            elif last is None or not goes_on or _jumps(last, s, cuts):
                 led.append((i, self._lead(s, _gap(last, s, cuts) / 2 if last is not None else self._run_up(s, cuts))))
-            if i in firsts or led[-1][0] == i:
+            is_led = led[-1][0] == i and not isinstance(led[-1][1], Loop)
+            if is_led or (i in firsts and s.spell.fro is None):
                 ties.append(Tie(word=i, moment=self._moment(s.mat).id))
         self._before = talked.shown[-1]
         return Beat(
@@ -186,6 +190,21 @@ class _LayOut:
         made = Moment(id=next(self._ids["m"]), at=at)
         self._moments.append(made)
         return made
+
+
+def _loop(talked: TalkBeat, led: tuple[int, Treatment], i: int) -> Loop | None:
+    """What goes on from word `i` of a beat where a picture that goes to and fro turns round about there: it went on
+    forwards from the word it was led to last."""
+    first, treatment = led
+    one, s = talked.shown[first], talked.shown[i]
+    if not isinstance(treatment, GoTo) or s.spell.fro is None:
+        return None
+    low, high = s.spell.fro
+    turns = one.word.start + (high - one.mat) / s.rate
+    after = talked.shown[i + 1].word.start if i + 1 < len(talked.shown) else s.word.end
+    if abs(after - turns) < abs(s.word.start - turns):
+        return None
+    return Loop(seconds=_exact(high - low), rate=_rate(s.rate), to_and_fro=True, camera=treatment.camera)
 
 
 def _jumps(last: Shown, s: Shown, cuts: list[tuple[float, float]]) -> bool:

@@ -12,7 +12,7 @@ from chapto.document.breakdown import Breakdown, fresh_ids
 from chapto.document.footage import Footage
 from chapto.document.mark_kinds import MarkKind, Sticks
 from chapto.document.marks import Anchor, Key, Mark, Until
-from chapto.document.talks import Pointed
+from chapto.document.talks import Done, Pointed
 from chapto.pacing.talked.tidied import Shown
 from chapto.programme.angles import AngleTrack
 
@@ -59,15 +59,19 @@ def _stroke(row: Sequence[Pointed]) -> Stroke:
 
 
 def with_pointing(
-    b: Breakdown, pointer: Sequence[Pointed], shown: Sequence[Shown], places: Mapping[int, tuple[str, int]]
-) -> Breakdown:
-    """`b` with a mark for each stroke. It comes with the word that was being said, or the next one; `places` are beat
-    (by id) and word of each word of the talk (by number). Where nothing was said about it there is none."""
+    b: Breakdown, done: Done, shown: Sequence[Shown], places: Mapping[int, tuple[str, int]]
+) -> Breakdown:  # fmt: skip
+    """`b` with a mark for each stroke, but for those of what was said again. It comes by the word that was being said,
+    or the next one; `places` are beat (by id) and word of each word of the talk (by number). Where nothing was said
+    about it there is none."""
     ids, track = fresh_ids(b), AngleTrack(b)
     anchors, marks = list(b.anchors), list(b.marks)
-    for stroke in strokes(pointer):
+    again = [(float(a.since), float(a.at)) for a in done.acts if a.since is not None]
+    for stroke in strokes(done.pointer):
         s = next((s for s in shown if s.word.end > stroke.start), None)
         if s is None or s.word.start - stroke.start > LATER:
+            continue
+        if any(a <= stroke.start < z <= s.word.start for a, z in again):
             continue
         mat = Fraction(round(s.spell.mat_at(stroke.start) * 1000), 1000)
         camera = _camera(b, track, s.spell.camera, mat)

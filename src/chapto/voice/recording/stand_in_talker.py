@@ -1,7 +1,8 @@
 """The stand-in talker: plays a written session, talking with a made voice and using the picture meanwhile.
 
 A session is text. A line is said, after a silence; what stands in braces is done where it stands: `{play 0.5}`,
-`{stop}`, `{back 5}`, `{ahead 10}`, `{go 84.2}`, `{camera Far wall}`, `{wait 2}`, `{wrong}`, `{chapter}`,
+`{stop}`, `{back 5}`, `{ahead 10}`, `{go 84.2}`, `{fro 2}` (the last two seconds to and fro), `{camera Far wall}`,
+`{wait 2}`, `{wrong}`, `{again 4}` (what was said in the last four seconds is said again), `{chapter}`,
 `{press 0.4 0.5}`, `{draw 0.6 0.5}`, `{release}`. Lines that begin with # are left out.
 """
 
@@ -17,7 +18,7 @@ from fractions import Fraction
 import numpy as np
 
 from chapto.document.script import words_of
-from chapto.document.talks import Act, Acted, Done, Moved, Pointed, SaidWord
+from chapto.document.talks import Act, Acted, Done, Moved, Pointed, SaidWord, Span, to_and_fro
 from chapto.errors import ChaptoError
 from chapto.programme.placed import Caption
 from chapto.publish.captions import to_webvtt
@@ -25,6 +26,7 @@ from chapto.store.fault_log import record_fault
 from chapto.voice.recording.microphone import RATE, Hear, Lost, Prompt
 from chapto.voice.recording.stand_in_speech import Sound, read_line, room
 
+_MOVES = ("play", "stop", "back", "ahead", "go", "fro", "camera")
 _DO = re.compile(r"\{([^{}]*)\}")
 CUE = 8
 """Words of a caption."""
@@ -113,6 +115,7 @@ def perform(session: str, *, voice: str, start: Fraction = Fraction(0)) -> Perfo
 class _Playing:
     def __init__(self, start: Fraction) -> None:
         self._now, self._mat, self._rate, self._speed, self._camera = 0.0, float(start), 0.0, 1.0, ""
+        self._fro: Span | None = None
         self._sound: list[tuple[float, Sound]] = []
         self._moved: list[Moved] = []
         self._pointed: list[Pointed] = []
@@ -151,6 +154,9 @@ class _Playing:
     def _do(self, done: str) -> None:
         name, *given = done.split(maxsplit=1)
         rest = given[0] if given else ""
+        if self._fro is not None and name in _MOVES:
+            self._mat = to_and_fro(self._mat, (float(self._fro[0]), float(self._fro[1])))
+            self._fro = self._fro if name == "camera" else None
         match name:
             case "play":
                 self._rate = self._speed = _number(done, rest or "1")
@@ -165,6 +171,14 @@ class _Playing:
             case "go":
                 self._mat = _number(done, rest)
                 self._move()
+            case "fro":
+                high = _ms(max(self._mat, 1.0))
+                low = max(high - _ms(_number(done, rest or "2")), Fraction(0))
+                self._mat, self._fro, self._rate = float(low), (low, high), self._speed
+                self._move()
+            case "again":
+                since = _ms(max(self._now - _number(done, rest), 0.0))
+                self._acts.append(Acted(at=_ms(self._now), act=Act.AGAIN, since=since))
             case "camera":
                 self._camera = rest
                 self._move()
@@ -183,7 +197,10 @@ class _Playing:
 
     def _move(self) -> None:
         rate = _ms(self._rate or self._speed)
-        made = Moved(at=_ms(self._now), mat=_ms(self._mat), camera=self._camera, rate=rate, playing=self._rate > 0)
+        made = Moved(
+            at=_ms(self._now), mat=_ms(self._mat), camera=self._camera, rate=rate, playing=self._rate > 0,
+            fro=self._fro,
+        )  # fmt: skip
         self._moved.append(made)
 
     def over(self) -> Performance:

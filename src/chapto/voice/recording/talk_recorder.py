@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 import os
+from bisect import bisect_right
 from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
 
-from chapto.document.talks import Act, Acted, Done, Moved, Pointed
+from msgspec.structs import replace
+
+from chapto.document.talks import Act, Acted, Done, Moved, Pointed, Span
 from chapto.publish.talks.events_file import Row, head, line_of, read_events
 from chapto.voice.recording.meter import Meter
 from chapto.voice.recording.microphone import Microphone
+from chapto.voice.recording.phrase_before import phrase_before
 from chapto.voice.recording.recorder import Recorder, Recording
 
 EVENTS = ".events"
@@ -37,9 +41,11 @@ class TalkRecorder:
     What is told to it counts from the beginning of the sound. `ended_early` is called as by `Recorder`."""
 
     def __init__(self, microphone: Microphone, path: Path, *, ended_early: Callable[[], object] = lambda: None) -> None:
-        self._path = events_of(path)
+        self._sound, self._path = path, events_of(path)
         self._file = os.open(self._path, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, 0o600)
         self._last: Moved | None = None
+        self._shown: list[Moved] = []
+        self._over: list[tuple[float, float]] = []
         self._at = Fraction(0)
         try:
             os.write(self._file, head())
@@ -63,16 +69,39 @@ class TalkRecorder:
         """Keep nothing for a while, or go on."""
         self._recorder.paused = paused
 
-    def picture(self, mat: Fraction, camera: str, rate: Fraction, playing: bool) -> None:
+    def picture(
+        self, mat: Fraction, camera: str, rate: Fraction, playing: bool, fro: Span | None = None
+    ) -> None:  # fmt: skip
         """What is on the screen now; written down where it is not what was to be expected."""
         at = self._now()
         last = self._last
-        if last is not None and (last.camera, last.rate, last.playing) == (camera, rate, playing):
-            expected = last.mat + last.speed * (at - last.at)
-            if abs(float(expected - mat)) < (OFF if playing else 0.001):
+        if last is not None and (last.camera, last.rate, last.playing, last.fro) == (camera, rate, playing, fro):
+            # A picture that turns round is off both ways.
+            off = OFF * (2 if fro else 1) if playing else 0.001
+            if abs(float(last.mat_at(at) - mat)) < off:
                 return
-        self._last = Moved(at=at, mat=mat.limit_denominator(48_000), camera=camera, rate=rate, playing=playing)
+        shown = mat.limit_denominator(48_000)
+        if fro is not None:
+            shown = min(max(shown, fro[0]), fro[1])
+        self._last = Moved(at=at, mat=shown, camera=camera, rate=rate, playing=playing, fro=fro)
         self._write(self._last)
+        self._shown.append(self._last)
+
+    def shown_at(self, second: Fraction) -> Moved | None:
+        """What was on the screen at a second, as a row that begins there; None before anything was."""
+        i = bisect_right(self._shown, second, key=lambda m: m.at)
+        if not i:
+            return self._shown[0] if self._shown else None
+        last = self._shown[i - 1]
+        return replace(last, at=second, mat=last.mat_at(second))
+
+    def phrase_before(self, second: float) -> float:
+        """Where the phrase before a second began that was not said again since; looks into the file, which takes a
+        moment. `OSError` where it can't be read."""
+        found = phrase_before(self._sound, second)
+        while over := [a for a, z in self._over if a <= found < z]:
+            found = phrase_before(self._sound, min(over))
+        return found
 
     def point(self, x: float, y: float, pressed: bool) -> None:
         """Where the pointer is, 0…1 of the picture as it was filmed."""
@@ -82,6 +111,12 @@ class TalkRecorder:
     def act(self, act: Act) -> None:
         """A key that says something about the take."""
         self._write(Acted(at=self._now(), act=act))
+
+    def again(self, since: float) -> None:
+        """What was said since a second is said again from now on."""
+        at = self._now()
+        self._write(Acted(at=at, act=Act.AGAIN, since=min(Fraction(round(since * 1000), 1000), at)))
+        self._over.append((since, float(at)))
 
     def stop(self) -> Talked:
         """End the recording."""

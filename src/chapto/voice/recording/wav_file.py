@@ -6,6 +6,8 @@ import os
 import struct
 from pathlib import Path
 
+import numpy as np
+
 from chapto.voice.recording.microphone import RATE, Block
 
 _HEADER = struct.Struct("<4sI4s4sIHHIIHH4sI")
@@ -13,6 +15,20 @@ LONGEST = 2**32 - 64 - _HEADER.size
 """Bytes of sound that the format's 32-bit lengths can name (RIFF, Microsoft and IBM 1991)."""
 SYNC_EVERY = RATE // 2
 """Samples after which the system is asked to bring them to the disk."""
+
+
+def read_since(path: Path, first: int, end: int) -> Block:
+    """Samples `first … end` (n, channels) int16 of a file that `WavFile` writes, or has written; fewer where it has not
+    got so far. `OSError` where it can't be read."""
+    with path.open("rb") as file:
+        head = file.read(_HEADER.size)
+        if len(head) < _HEADER.size:
+            return np.zeros((0, 1), np.int16)
+        channels = int(_HEADER.unpack(head)[6])
+        frame = 2 * channels
+        file.seek(_HEADER.size + first * frame)
+        data = file.read(max(end - first, 0) * frame)
+    return np.frombuffer(data[: len(data) // frame * frame], "<i2").reshape(-1, channels).astype(np.int16)
 
 
 class WavFile:

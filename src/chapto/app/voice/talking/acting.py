@@ -32,6 +32,9 @@ class Booth(Protocol):
     def act(self, act: Act) -> None:
         """Press a key that says something."""
 
+    def say_again(self, since: float) -> None:
+        """What was said since a second is said again."""
+
     def stop(self) -> None:
         """End the take."""
 
@@ -66,6 +69,8 @@ class Acting:
                 self._show(row)
             elif isinstance(row, Pointed):
                 self._booth.point(row.x, row.y, row.pressed)
+            elif row.since is not None:
+                self._booth.say_again(float(row.since))
             else:
                 self._booth.act(row.act)
         if self._booth.seconds() >= float(self._performance.seconds):
@@ -73,6 +78,10 @@ class Acting:
 
     def _show(self, row: Moved) -> None:
         player = self._player
+        if row.fro is not None and row.playing:
+            player.put(replace(player.head, speed=row.rate))
+            player.go_to_and_fro(*row.fro)
+            return
         if player.playing and not row.playing:
             player.pause()
         # Where the session only goes on, the picture is not moved by what the two clocks differ.

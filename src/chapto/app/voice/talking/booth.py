@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from enum import Enum, auto
 from fractions import Fraction
 from pathlib import Path
@@ -16,6 +17,7 @@ from chapto.app.studio import Studio
 from chapto.app.voice.booth import READ_ONLY, UNSAVED
 from chapto.app.voice.microphones import Microphones
 from chapto.app.voice.talking.acting import Acting
+from chapto.document.bounds import SHORTEST_LOOP
 from chapto.document.talks import Act, Done, Talk
 from chapto.store.errors import plain_reason
 from chapto.voice.new_talk import lay_again, new_talk, put_talk
@@ -25,6 +27,8 @@ from chapto.voice.recording.unfinished import TALK, new_recording
 
 COUNT, BEAT = 3, 700
 """How far it counts in, and the milliseconds of each number."""
+FRO = Fraction(2)
+"""Mat seconds that go to and fro."""
 SAID = {Act.WRONG: "The sentence before goes.", Act.CHAPTER: "A chapter begins here."}
 
 
@@ -54,6 +58,7 @@ class TalkBooth(QObject):
         self.state, self.left = TalkState.IDLE, 0
         self.recorder: TalkRecorder | None = None
         self._acting: Acting | None = None
+        self._since: float | None = None
         self._count = QTimer(self)
         self._count.setInterval(BEAT)
         self._count.timeout.connect(self._count_down)
@@ -122,6 +127,11 @@ class TalkBooth(QObject):
             self.recorder.act(act)
             self.noted.emit(SAID[act])
 
+    def say_again(self, since: float) -> None:
+        """What was said since a second of the take is said again from now on."""
+        if self.recorder is not None and self.state is TalkState.TALKING:
+            self.recorder.again(since)
+
     def point(self, x: float, y: float, pressed: bool) -> None:
         """The pointer is on the picture: 0…1 of it, upright and as it was filmed."""
         if self.recorder is not None and self.state is TalkState.TALKING:
@@ -136,8 +146,56 @@ class TalkBooth(QObject):
             # Stopping is still of the take.
             self._player.pause()
         self.recorder.pause(not on)
+        since, self._since = self._since, None
         self._set(TalkState.TALKING if on else TalkState.PAUSED)
+        if on and since is not None:
+            self.say_again(since)
+            shown = self.recorder.shown_at(Fraction(round(since * 1000), 1000))
+            if shown is not None and shown.playing:
+                self._player.fro = shown.fro
+                self._player.play()
         self._follow()
+
+    def to_and_fro(self) -> None:
+        """What was seen last goes to and fro, or on from where it is."""
+        player = self._player
+        if player.fro is not None:
+            player.go_on()
+            return
+        high = max(player.head.mat, SHORTEST_LOOP)
+        player.go_to_and_fro(max(high - FRO, Fraction(0)), high)
+
+    def back_a_phrase(self) -> None:
+        """The take stands still before the phrase that was said last, or the one before it, and so does the picture.
+        When the take goes on, it is said again from there."""
+        if self.state is TalkState.TALKING:
+            self.pause()
+        recorder, before = self.recorder, self._since
+        if recorder is None or self.state is not TalkState.PAUSED:
+            return
+        until = recorder.seconds if before is None else before
+
+        def found(since: float) -> None:
+            if self.recorder is recorder and self.state is TalkState.PAUSED and self._since == before:
+                self._go_back(recorder, since)
+
+        job = Job("The phrase before", lambda progress, stopped: recorder.phrase_before(until))
+        self._studio.workers.run_thought(job.then(found))
+
+    def _go_back(self, recorder: TalkRecorder, since: float) -> None:
+        self._since = since
+        shown = recorder.shown_at(Fraction(round(since * 1000), 1000))
+        if shown is not None:
+            footage = self._studio.breakdown.footage
+            through = next((c.id for c in footage if c.camera_name == shown.camera and c.covers(shown.mat)), "")
+            head = replace(self._player.head, mat=max(shown.mat, Fraction(0)), speed=shown.rate, through=through)
+            self._player.put(head)
+        self.changed.emit()
+
+    @property
+    def said_again_from(self) -> float | None:
+        """The second of the take from which it is said again when the paused take goes on."""
+        return self._since
 
     def stop(self) -> None:
         """End the take, and have it laid out."""
@@ -151,7 +209,7 @@ class TalkBooth(QObject):
             acting.end()
         self._player.pause()
         self._player.heard = Heard.ALL
-        recorder, self.recorder = self.recorder, None
+        recorder, self.recorder, self._since = self.recorder, None, None
         talked = recorder.stop()
         if trouble := talked.recording.trouble:
             self._studio.message.emit(trouble)
@@ -213,7 +271,7 @@ class TalkBooth(QObject):
             return
         camera = head.camera(self._studio.breakdown.footage, self._studio.angles)
         through = camera.camera_name if camera is not None and head.through == camera.id else ""
-        self.recorder.picture(head.mat, through, Fraction(head.speed), self._player.playing)
+        self.recorder.picture(head.mat, through, Fraction(head.speed), self._player.playing, self._player.fro)
 
     def _set(self, state: TalkState) -> None:
         self.state = state

@@ -31,8 +31,8 @@ LOOK_EVERY = 50
 STAYS = 2_500
 """Milliseconds that what was marked is read."""
 HINT = (
-    "Space plays and stops · B five seconds back · A another camera · W that was wrong · C chapter · P pause · "
-    "E and numbers log · Return ends"
+    "Space plays and stops · B five seconds back · O to and fro · A another camera · W that was wrong · "
+    "R the phrase again · C chapter · P pause · E and numbers log · Return ends"
 )
 ENDED = {Qt.Key.Key_0: Outcome.LANDED, Qt.Key.Key_Minus: Outcome.STOPPED}
 
@@ -154,6 +154,10 @@ class TalkView(OverWindow):
                 self._booth.act(Act.CHAPTER)
             case Qt.Key.Key_P:
                 self._booth.pause()
+            case Qt.Key.Key_R:
+                self._booth.back_a_phrase()
+            case Qt.Key.Key_O:
+                self._booth.to_and_fro()
             case Qt.Key.Key_A:
                 self._other_camera()
             case Qt.Key.Key_Return | Qt.Key.Key_Enter:
@@ -201,7 +205,13 @@ class TalkView(OverWindow):
         self.picture.count = str(self._booth.left) if state is TalkState.COUNTING else ""
         self.picture.update()
         if state is TalkState.PAUSED:
-            self.noted.setText("Paused. P goes on.")
+            since = self._booth.said_again_from
+            again = (
+                "Paused. P goes on."
+                if since is None
+                else f"Paused. P goes on, from {clock_text(since, tenths=True)} again."
+            )
+            self.noted.setText(again)
         elif state is TalkState.TALKING and self.noted.text().startswith("Paused"):
             self.noted.setText("")
         if not self._booth.is_on:
