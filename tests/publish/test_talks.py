@@ -11,14 +11,19 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from chapto.document.bout import Round
+from chapto.document.bout_rules import PositionSpan
 from chapto.document.breakdown import Breakdown, DocumentError
 from chapto.document.checks import checked
 from chapto.document.condition import Condition, ConditionKind
 from chapto.document.footage import Footage
 from chapto.document.mark_kinds import MarkKind
+from chapto.document.people import Side
 from chapto.document.talks import OPEN, Act, Acted, Done, Moved, Pointed, SaidWord, Talk
 from chapto.document.treatments import GoTo, Loop
 from chapto.lexicon.lexicon import shipped_lexicon
+from chapto.matlog.ledger import ledger
+from chapto.matlog.rules import shipped_rules
 from chapto.pacing.styles import house_styles
 from chapto.pacing.talked.tidied import tidy
 from chapto.programme.compile import compile_programme
@@ -26,6 +31,7 @@ from chapto.programme.programme import Programme
 from chapto.publish.talks.events_file import EventsFileError, head, read_events, written
 from chapto.publish.talks.lay_out import lay_out, without_talk
 from chapto.publish.talks.named_in_talk import names_said, take_names
+from chapto.publish.talks.scores_said import scores_in, scores_said
 from chapto.publish.talks.typed import open_phrases, type_phrase
 from chapto.store.schema import decode, encode
 from chapto.voice.takes import known_lines
@@ -133,6 +139,39 @@ def test_pointing_at_what_is_said_again_is_made_again_too() -> None:
     assert [x.text for _, x in b.beats()] == ["He pulls her down."] and not b.marks
     raw = laid(breakdown(done, said, 6.0, tidied=False))
     assert len(raw.marks) == 1 and "in." in " ".join(x.text for _, x in raw.beats())
+
+
+def test_a_score_that_was_said_is_compared_with_the_logs() -> None:
+    """Two points for a takedown (the rules of the bout, from the shipped set; worked out by hand)."""
+    said = words("It is two nil now. And here she is up four to two. They stand one to two seconds.")
+    done = Done(picture=(Moved(at=F(0), mat=F(20), playing=False),))
+    positions = (
+        PositionSpan(start=F(0), end=F(10), position="standing"),
+        PositionSpan(start=F(10), end=F(60), position="side-control", top=Side.FIRST),
+    )
+    rounds = (Round(id="r1", name="Round", start=F(0), end=F(60)),)
+    b = laid(replace(breakdown(done, said, 12.0), rounds=rounds, positions=positions))
+    rules = shipped_rules()[b.ruling.rules]
+    stands = ledger(b, shipped_lexicon(), rules, b.rounds[0]).score(F(20))
+    assert sorted(stands) == [0, 2]
+    (other,) = scores_said(b, b.talks[0], shipped_lexicon(), rules)
+    assert other.said == (4, 2) and other.words == "four to two" and other.at == 20
+    assert "“four to two”; the log has 2–0 there" in other.sentence
+    assert not scores_said(replace(b, rounds=()), b.talks[0], shipped_lexicon(), rules)
+
+
+def test_not_every_number_is_a_score() -> None:
+    """Sentences as narrations have them (common practice)."""
+    for text in ("One, two, three to the hip.", "He has two on one.", "give it one to two weeks", "two all the way"):
+        assert not list(scores_in(text.split())), text
+    for text, score in (("2–0 at this point", (2, 0)), ("It's two all.", (2, 2)), ("she leads six to nothing", (6, 0))):
+        assert [s for _, _, s in scores_in(text.split())] == [score], text
+    for place in ("own-roll", "pointing", "walk-through"):
+        assert not list(scores_in(Path(f"tests/talk/{place}.txt").read_text("utf-8").split())), place
+    text = "He is in 50-50 and goes for the 4-11 from there."
+    b = laid(breakdown(Done(picture=(Moved(at=F(0), mat=F(20)),)), words(text), 8.0))
+    b = replace(b, rounds=(Round(id="r1", name="Round", start=F(0), end=F(60)),))
+    assert not scores_said(b, b.talks[0], shipped_lexicon(), shipped_rules()[b.ruling.rules])
 
 
 def test_names_that_were_said_are_offered_once_and_taken_where_they_were_said() -> None:

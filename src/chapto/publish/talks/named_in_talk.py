@@ -42,14 +42,14 @@ class NameSaid:
 
 def names_said(b: Breakdown, talk: Talk, lexicon: Lexicon) -> tuple[NameSaid, ...]:
     """What was named in the sections of a talk, each technique once an exchange and each position once a place."""
-    names = _names_of(lexicon)
+    names = names_of(lexicon)
     found: list[NameSaid] = []
     seen: set[tuple[str, str]] = set()
     for section in (s for s in b.script if s.id in talk.sections):
         for beat in section.beats:
             words = words_of(beat.text)
             for n in names.within(words):
-                at = _mat_at(b, beat, n.first)
+                at = mat_at_word(b, beat, n.first)
                 if at is None or (section.exchange, n.item.id) in seen or _is_logged(b, n.item, section.exchange, at):
                     continue
                 seen.add((section.exchange, n.item.id))
@@ -79,11 +79,12 @@ def take_names(b: Breakdown, said: Iterable[NameSaid]) -> Breakdown:
 
 
 @lru_cache(maxsize=2)
-def _names_of(lexicon: Lexicon) -> Names:
+def names_of(lexicon: Lexicon) -> Names:
+    """Looks for the names of a lexicon, made once."""
     return Names(lexicon)
 
 
-def _mat_at(b: Breakdown, beat: Beat, word: int) -> Fraction | None:
+def mat_at_word(b: Breakdown, beat: Beat, word: int) -> Fraction | None:
     """The mat second that a word is bound to: of the tie or lead at it, or the last one before it."""
     ties = [(t.word, b.moment(t.moment).at) for t in beat.ties if t.word <= word]
     leads = [(0, beat.treatment), *((t.word, t.treatment) for t in beat.turns)]

@@ -20,6 +20,7 @@ from chapto.app.voice.talking.view import TalkView
 from chapto.app.widgets import button, ground, label
 from chapto.document.talks import Talk
 from chapto.publish.talks.named_in_talk import NameSaid, names_said
+from chapto.publish.talks.scores_said import ScoreSaid, scores_said
 from chapto.publish.talks.typed import open_phrases
 from chapto.voice.new_talk import STYLE
 
@@ -37,7 +38,13 @@ class TalkPart:
         self.booth, self.road = TalkBooth(studio, player, microphones), TalkRoad()
         self.page = ground(QWidget(), "paper")
         self._said = label("", size="head")
-        self._names = button("", self.open_names, tip="Put what you named into the log", key="Shift+W", kind="quiet")
+        self._names = button(
+            "",
+            self.open_names,
+            tip="What you named, for the log",
+            key="Shift+W",
+            kind="quiet",
+        )
         self._turn = button("", self.turn, tip="Lay the talk out as it was, or tidied", key="G", kind="quiet")
         head = layouts.row(None, self._said, margins=(20, 6, 12, 0))
         head.addStretch(1)
@@ -95,9 +102,11 @@ class TalkPart:
         self.road.show_road(road)
         self._said.setText(road.sentence)
         self._turn.setText("As it was" if road.talk.tidied else "Tidied")
-        count = len(self._named())
-        self._names.setText("1 name heard…" if count == 1 else f"{count} names heard…")
-        self._names.setVisible(count > 0)
+        count, other = len(self._named()), len(self._scores())
+        names = "1 name heard" if count == 1 else f"{count} names heard"
+        scores = "1 score differs" if other == 1 else f"{other} scores differ"
+        self._names.setText(", ".join(text for text, n in ((names, count), (scores, other)) if n) + "…")
+        self._names.setVisible(count + other > 0)
         talk = self._talk()
         left = len(open_phrases(studio.breakdown, talk)) if talk is not None else 0
         self._open.setText("1 phrase to type…" if left == 1 else f"{left} phrases to type…")
@@ -105,8 +114,10 @@ class TalkPart:
 
     def open_names(self) -> None:
         """What was named is ticked for the log."""
-        if said := self._named():
-            NamesSheet(self._owner.window() or self._owner, self._studio, said)
+        said, scores = self._named(), self._scores()
+        if said or scores:
+            look = lambda score: self._player.show_mat(score.at)  # noqa: E731
+            NamesSheet(self._owner.window() or self._owner, self._studio, said, scores, look)
 
     def type_open(self) -> None:
         """What was heard and not known is heard again and typed."""
@@ -121,6 +132,11 @@ class TalkPart:
     def _named(self) -> tuple[NameSaid, ...]:
         talk, known = self._talk(), self._studio.known
         return names_said(self._studio.breakdown, talk, known.lexicon) if talk is not None else ()
+
+    def _scores(self) -> tuple[ScoreSaid, ...]:
+        b, talk, known = self._studio.breakdown, self._talk(), self._studio.known
+        rules = known.rules.get(b.ruling.rules)
+        return scores_said(b, talk, known.lexicon, rules) if talk is not None and rules is not None else ()
 
     def _laid(self) -> None:
         talk = self._studio.breakdown.talks[-1]
