@@ -20,6 +20,7 @@ from chapto.app.voice.talking.view import TalkView
 from chapto.demo.generate import FOOTAGE
 from chapto.demo.talk_project import as_sound, talk_project
 from chapto.document.breakdown import Breakdown
+from chapto.document.edit_breakdown import add_narrator
 from chapto.document.mark_kinds import MarkKind
 from chapto.document.talks import OPEN
 from chapto.document.treatments import GoTo
@@ -44,7 +45,7 @@ SESSION = """
 No, not that. {wrong}
 {go 20} {wait 0.5} {go 15} {wait 0.3}
 {chapter}
-Here his frame is gone.
+2> Here his frame is gone.
 """
 
 
@@ -57,9 +58,9 @@ def voice_of(window: Window) -> VoicePage:
 
 def test_from_a_raw_file_to_a_laid_out_talk_in_few_actions(open_window: Opener, tmp_path: Path, qtbot: QtBot) -> None:
     """Twelve at most beside the talking: here the window is opened on the file, and a key begins; the talk is laid out
-    by itself when it ends."""
+    by itself when it ends. The last sentence is said by somebody else."""
     project = tmp_path / "roll.chapto"
-    Session.create(new_breakdown([VIDEO], tmp_path), project).close()
+    Session.create(add_narrator(new_breakdown([VIDEO], tmp_path), "Bo"), project).close()
     window = open_window(Session.open(project))
     page = voice_of(window)
     page.microphones.session = SESSION
@@ -78,6 +79,8 @@ def test_from_a_raw_file_to_a_laid_out_talk_in_few_actions(open_window: Opener, 
     assert abs(led[0].at - 6) < Fraction(1, 5) and abs(led[-1].at - 15) < Fraction(1, 5)
     assert any(t.rate == 1 for t in led) and [m.kind for m in b.marks] == [MarkKind.FORCE]
     assert not list((tmp_path / "roll.takes").glob("recording-*.wav")) and (tmp_path / talk.path).exists()
+    said_by = [(b.narrator(x).name, x.text) for _, x in b.beats()]
+    assert [n for n, text in said_by if "frame is gone" in text] == ["Bo"] and said_by[0][0] != "Bo"
     p = window.studio.programme
     assert all(t.state.value == "met" for t in p.ties) and len(p.chapters) == 2
     assert not window.studio.production.troubles

@@ -10,12 +10,14 @@ from fractions import Fraction
 from itertools import pairwise
 from pathlib import Path
 
+import numpy as np
 import pytest
 from scipy.io import wavfile
 
 from chapto.cli.main import main
 from chapto.demo.generate import FOOTAGE
 from chapto.demo.talk_project import as_sound, talked_breakdown
+from chapto.document.takes_by_beat import takes_by_beat
 from chapto.document.talks import OPEN, Act
 from chapto.document.treatments import GoTo
 from chapto.media.sound import RATE
@@ -23,8 +25,11 @@ from chapto.publish.talks.events_file import read_events, written
 from chapto.store.session import Session
 from chapto.voice import talk_words
 from chapto.voice.listening.model import ListenError
+from chapto.voice.louder_channel import louder_channels
+from chapto.voice.recording.microphone import Block, Hear, Lost
 from chapto.voice.recording.stand_in_talker import Performance, SessionError, StandInTalker, perform
 from chapto.voice.recording.talk_recorder import TalkRecorder, events_of
+from chapto.voice.recording.two_microphones import FALLS_BEHIND, TwoMicrophones
 from chapto.voice.talk_words import filled, words_of_talk
 
 VIDEO = FOOTAGE / "tuesday-round.mp4"
@@ -167,6 +172,76 @@ def test_the_phrase_before_is_found_while_it_is_still_recorded_and_what_was_said
     assert recorder.phrase_before(until) == begun[3]
     act = recorder.stop().done.acts[-1]
     assert act.act is Act.AGAIN and act.since is not None and abs(float(act.since) - begun[2]) < 0.001
+
+
+TWO = """
+{go 6} He waits in half guard, and his elbow is in.
+2> I thought that she would go the other way round.
+Now the knee comes through here. {go 15}
+2> And there my frame is gone.
+"""
+
+
+def test_two_people_who_talk_together_say_their_own_lines(tmp_path: Path) -> None:
+    played = perform(TWO, voice="en-us+f2", other="en-us+m1")
+    assert played.samples.ndim == 2
+    wavfile.write(tmp_path / "take.wav", RATE, (played.samples * 32767).astype("int16"))
+    (tmp_path / "done.events").write_bytes(written(played.done))
+    (tmp_path / "said.vtt").write_text(played.captions())
+    more = ("--captions", str(tmp_path / "said.vtt"), "--two", "Ilka", "Bo")
+    assert talked(tmp_path, tmp_path / "two.chapto", *more) == 0
+    b = Session.look(tmp_path / "two.chapto").breakdown
+    lines = [(b.narrator(x).name, x.text) for _, x in b.beats()]
+    for name, text in (("Ilka", "elbow is in."), ("Bo", "I thought"), ("Ilka", "Now the knee"), ("Bo", "is gone.")):
+        assert [n for n, line in lines if text in line] == [name], lines
+    assert {t.channel for t in b.takes} == {1, 2} and {t.narrator for t in b.takes} == {n.id for n in b.narrators}
+    by_beat = takes_by_beat(b)
+    assert all(by_beat[x.id].narrator == b.narrator(x).id for _, x in b.beats())
+
+
+def test_who_talks_is_found_though_one_microphone_is_turned_up() -> None:
+    chance = np.random.default_rng(4)
+    sound = chance.normal(0, 0.001, (10 * RATE, 2)).astype(np.float32)
+    for second, (left, right) in enumerate([(0.1, 0.08), (0.02, 0.4), (0.1, 0.08), (0.02, 0.4)]):
+        part = slice((2 * second) * RATE, (2 * second + 1) * RATE)
+        sound[part] += chance.normal(0, 1, (RATE, 1)).astype(np.float32) * np.array([left, right], np.float32)
+    spans = [(2 * i + 0.1, 2 * i + 0.9) for i in range(4)]
+    assert louder_channels(sound, RATE, spans) == (1, 2, 1, 2)
+    assert louder_channels(sound, RATE, spans[:1]) == (1,) and louder_channels(sound, RATE, []) == ()
+
+
+class Silent:
+    """A microphone that says what a test tells it to."""
+
+    channels = 1
+
+    def prompt(self, lines: object) -> None: ...
+
+    def start(self, hear: Hear, lost: Lost) -> None:
+        self._hear = hear
+
+    def say(self, value: int, count: int) -> None:
+        self._hear(np.full((count, 1), value, np.int16))
+
+    def stop(self) -> None: ...
+
+
+def test_two_microphones_are_heard_side_by_side_though_one_begins_late_and_goes_away() -> None:
+    left, right = Silent(), Silent()
+    heard: list[Block] = []
+    both = TwoMicrophones(left, right)
+    both.start(heard.append, lambda sentence: None)
+    left.say(1, 300)
+    left.say(1, 300)
+    right.say(2, 200)
+    assert np.array_equal(heard[-1], [[1, 0]] * 400 + [[1, 2]] * 200)
+    heard.clear()
+    for _ in range(10):
+        left.say(1, RATE // 10)
+    right.say(2, 500)
+    whole = np.concatenate(heard)
+    assert len(whole) == RATE - FALLS_BEHIND + 500 and (whole[:, 0] == 1).all()
+    assert (whole[: RATE - FALLS_BEHIND, 1] == 0).all() and (whole[-500:, 1] == 2).all()
 
 
 def test_what_goes_on_as_expected_is_not_written_down_and_a_pause_takes_no_time(tmp_path: Path) -> None:

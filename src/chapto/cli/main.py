@@ -113,6 +113,7 @@ def _parser() -> argparse.ArgumentParser:
     talked.add_argument("--sound", required=True, type=Path, metavar="TAKE", help="the recording of the voice")
     talked.add_argument("--events", required=True, type=Path, metavar="EVENTS", help="what was done meanwhile")
     talked.add_argument("--captions", type=Path, metavar="FILE", help="the words said, as .srt, .vtt or text")
+    talked.add_argument("--two", nargs=2, metavar="NAME", help="two people talk: on the left and on the right channel")
     talked.add_argument("--as-it-was", action="store_true", help="without tidying")
     talked.add_argument("-o", "--output", required=True, type=Path, metavar="FILE")
     talked.set_defaults(work=voice.talked)

@@ -69,6 +69,7 @@ def talked(options: argparse.Namespace) -> int:
     from msgspec.structs import replace
 
     from chapto.document.checks import checked
+    from chapto.document.edit_breakdown import add_narrator
     from chapto.publish.talks.events_file import read_events
     from chapto.render.new import new_breakdown
     from chapto.store.session import Session
@@ -76,7 +77,12 @@ def talked(options: argparse.Namespace) -> int:
 
     target, done, names = free_project(options.output), read_events(options.events), known()
     b = replace(new_breakdown(options.videos, target.parent), script=(), exchanges=())
-    talk = new_talk(target, options.sound, done, names, options.captions)
+    if options.two:
+        first, second = options.two
+        b = add_narrator(replace(b, narrators=(replace(b.narrators[0], name=first),)), second)
+    talk = new_talk(
+        target, options.sound, done, names, options.captions, voices=[n.id for n in b.narrators] if options.two else []
+    )  # fmt: skip
     made = checked(put_talk(b, replace(talk, tidied=not options.as_it_was), names))
     Session.create(made, target).close()
     beats = sum(1 for _ in made.beats())

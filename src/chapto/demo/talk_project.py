@@ -60,8 +60,8 @@ def _round(project_folder: Path) -> Breakdown:
 
 def as_sound(played: Performance) -> FootageSound:
     """What is heard of a session, as a recording has it."""
-    mono = np.round(played.samples * 32767).astype(np.int16)
-    return FootageSound(np.stack([mono, mono], axis=1))
+    heard = np.round(played.samples * 32767).astype(np.int16)
+    return FootageSound(heard if heard.ndim == 2 else np.stack([heard, heard], axis=1))
 
 
 def make_talk(folder: Path) -> None:

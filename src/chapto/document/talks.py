@@ -74,11 +74,13 @@ class Acted(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=Tru
 
 
 class SaidWord(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """A word with its half-open seconds of the take. `OPEN` stands for something that is heard and not known."""
+    """A word with its half-open seconds of the take. `OPEN` stands for something that is heard and not known. Where two
+    people talk, `voice` says which of them does, 1 or 2."""
 
     text: str
     start: Fraction
     end: Fraction
+    voice: int = 0
 
 
 MOST_REACTION = 2
@@ -99,7 +101,8 @@ class Talk(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
     """A recording of somebody who talks while watching, `seconds` long, at `path` (relative to the project's folder)
     with its `fingerprint`: what was `done` meanwhile, and the words that were `said`. It is laid out `tidied`, or as it
     was, in the `sections` (by id) of the script. A word is about what stood there `reaction` seconds before it. Cuts
-    that begin within `back` were brought back by the creator."""
+    that begin within `back` were brought back by the creator. Where two people talk, `voices` are the narrators (by id)
+    on the left and on the right channel."""
 
     id: str
     path: str
@@ -111,6 +114,7 @@ class Talk(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True
     tidied: bool = True
     reaction: Fraction = exact("0")
     back: tuple[Span, ...] = ()
+    voices: tuple[str, ...] = ()
 
 
 def talk_problems(talk: Talk) -> Iterator[str]:
@@ -118,6 +122,8 @@ def talk_problems(talk: Talk) -> Iterator[str]:
     yield from done_problems(talk.done)
     if not 0 < talk.seconds <= LATEST or any(not 0 <= w.start <= w.end <= talk.seconds for w in talk.said):
         yield f"A word of the talk “{talk.path}” would end before it starts, or lies outside it."
+    if len(talk.voices) not in (0, 2) or any(not 0 <= w.voice <= len(talk.voices) for w in talk.said):
+        yield f"In the talk “{talk.path}” somebody says a word who is not among those who talk, one or two."
     if not 0 <= talk.reaction <= MOST_REACTION:
         yield f"Nobody reacts within {float(talk.reaction):g} s."
     if any(not 0 <= a < z <= talk.seconds for a, z in talk.back):

@@ -11,6 +11,7 @@ from chapto.voice.recording.device import Device, microphones
 from chapto.voice.recording.microphone import Microphone, MicrophoneName
 from chapto.voice.recording.stand_in import STAND_IN, VOICES, StandInMicrophone
 from chapto.voice.recording.stand_in_talker import StandInTalker, perform
+from chapto.voice.recording.two_microphones import TwoMicrophones
 
 
 class Microphones(QObject):
@@ -80,10 +81,18 @@ class Microphones(QObject):
         return self._stand_ins[narrator]
 
     def open_talker(self, narrator: str) -> Microphone:
-        """The microphone of somebody who talks while watching; the stand-in plays `session`."""
-        if not self.name_for(narrator).is_stand_in:
+        """The microphone of somebody who talks while watching, or those of two who do at two devices or two channels;
+        the stand-in plays `session`."""
+        if self.name_for(narrator).is_stand_in:
+            session = self.session or SESSION.read_text("utf-8")
+            return StandInTalker(perform(session, voice=VOICES[0], other=VOICES[1]))
+        others = [n.id for n in self._studio.breakdown.narrators if n.id != narrator]
+        second = next((n for n in others if not self.name_for(n).is_stand_in), None)
+        if second is None:
             return self.open_for(narrator)
-        return StandInTalker(perform(self.session or SESSION.read_text("utf-8"), voice=VOICES[0]))
+        if self.place_of(second) != self.place_of(narrator):
+            return TwoMicrophones(self.open_for(narrator), self.open_for(second))
+        return self.open_for(narrator, channels=2 if self.two_channels else 1)
 
     def _found(self, names: tuple[MicrophoneName, ...]) -> None:
         self.names = (*names, STAND_IN)

@@ -37,18 +37,19 @@ class Reason(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Word:
-    """Word number `number` of a talk, with its half-open seconds of the take."""
+    """Word number `number` of a talk, with its half-open seconds of the take, and which of two people says it."""
 
     number: int
     text: str
     start: float
     end: float
+    voice: int = 0
 
 
 def words_of_talk(said: Sequence[SaidWord]) -> tuple[Word, ...]:
     """All words in the order of their seconds."""
     rows = sorted(said, key=lambda w: (w.start, w.end))
-    return tuple(Word(i, w.text, float(w.start), float(max(w.end, w.start))) for i, w in enumerate(rows))
+    return tuple(Word(i, w.text, float(w.start), float(max(w.end, w.start)), w.voice) for i, w in enumerate(rows))
 
 
 def going(words: Sequence[Word], acts: Sequence[Acted]) -> dict[int, Reason]:
@@ -69,7 +70,11 @@ def _sentence_before(words: Sequence[Word], second: float, gone: dict[int, Reaso
     said = [w for w in said if gone.get(w.number) not in (Reason.WRONG, Reason.AGAIN)]
     found: list[Word] = []
     for word in reversed(said):
-        if found and (word.text.rstrip(CLOSING).endswith(ENDS) or found[-1].start - word.end > SENTENCE_GAP):
+        if found and (
+            word.voice != found[-1].voice
+            or word.text.rstrip(CLOSING).endswith(ENDS)
+            or found[-1].start - word.end > SENTENCE_GAP
+        ):
             break
         found.append(word)
     return found
@@ -92,4 +97,5 @@ def _is_begun(words: Sequence[Word], plain: Sequence[str], first: int, count: in
     fresh = not first or words[first].start - words[first - 1].end >= STUMBLE
     same = plain[first:second] == plain[second : second + count] and all(plain[first:second])
     ended = any(words[k].text.endswith(ENDS) for k in range(first, second))
+    same = same and len({words[k].voice for k in range(first, second + count)}) == 1
     return fresh and same and not ended and words[second].start - words[second - 1].end >= STUMBLE

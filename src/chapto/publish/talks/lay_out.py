@@ -102,7 +102,7 @@ class _LayOut:
         exchange = self._exchange(section)
         section_id = next(self._ids["s"])
         beats = tuple(self._beat(beat) for beat in section.beats)
-        self._takes.append(self._take(section, section_id, beats))
+        self._takes += (self._take(section, section_id, beats, v) for v in sorted({x.voice for x in section.beats}))
         title = self._title(section, exchange) if section.opens else ""
         return Section(id=section_id, title=title, exchange=exchange.id, style="talk-through", beats=beats)
 
@@ -115,8 +115,8 @@ class _LayOut:
             self._exchanges.append(found)
         return found
 
-    def _take(self, section: TalkSection, section_id: str, beats: tuple[Beat, ...]) -> Take:
-        """The part of the recording that says a section, with what is cut out of it."""
+    def _take(self, section: TalkSection, section_id: str, beats: tuple[Beat, ...], voice: int) -> Take:
+        """The part of the recording in which one of those who talk says a section, with what is cut out of it."""
         talk = self._talk
         start = max(_exact(section.beats[0].start) - ROUND_WORDS, Fraction(0))
         end = min(_exact(section.beats[-1].end) + ROUND_WORDS, talk.seconds)
@@ -125,11 +125,13 @@ class _LayOut:
             _edge(beat.id, i, s.word)
             for beat, shown in zip(beats, section.beats, strict=True)
             for i, s in enumerate(shown.shown)
+            if shown.voice == voice
         )
         return Take(
             id=next(self._ids["t"]), path=talk.path, fingerprint=talk.fingerprint, seconds=talk.seconds,
             of=TakeOf.SECTION, subject=section_id, start=start, end=end,
-            cuts=tuple((a, z) for a, z in cuts if a < z), edges=tuple(edges),
+            cuts=tuple((a, z) for a, z in cuts if a < z), edges=tuple(edges), narrator=self._narrator(voice),
+            channel=voice,
         )  # fmt: skip
 
     def _title(self, section: TalkSection, exchange: Exchange) -> str:
@@ -165,8 +167,12 @@ class _LayOut:
         self._before = talked.shown[-1]
         return Beat(
             id=next(self._ids["b"]), text=" ".join(talked.words), ties=tuple(ties), treatment=led[0][1],
-            turns=tuple(Turn(word=i, treatment=t) for i, t in led[1:]),
+            turns=tuple(Turn(word=i, treatment=t) for i, t in led[1:]), narrator=self._narrator(talked.voice),
         )  # fmt: skip
+
+    def _narrator(self, voice: int) -> str:
+        """By id; empty where only one talks."""
+        return self._talk.voices[voice - 1] if voice else ""
 
     def _run_up(self, s: Shown, cuts: list[tuple[float, float]]) -> float:
         """Seconds of picture before the first word of a beat: what stayed of a silence in which something happened."""

@@ -45,6 +45,11 @@ class TalkBeat:
         return self.shown[-1].word.end
 
     @property
+    def voice(self) -> int:
+        """Which of two people says it, 1 or 2; 0 where only one talks."""
+        return self.shown[0].word.voice
+
+    @property
     def words(self) -> tuple[str, ...]:
         """What is said in it."""
         return tuple(s.word.text for s in self.shown)
@@ -65,7 +70,8 @@ class TalkSection:
 
 
 def beats_of_talk(tidied: Tidied, done: Done) -> tuple[TalkBeat, ...]:
-    """Beats end with a sentence, a long silence, or where the picture goes elsewhere between two phrases."""
+    """Beats end with a sentence, a long silence, where somebody else talks, or where the picture goes elsewhere between
+    two phrases."""
     found: list[list[Shown]] = []
     keys = [float(a.at) for a in done.acts if a.act is Act.CHAPTER]
     for s in tidied.shown:
@@ -81,6 +87,7 @@ def _parts(beat: Sequence[Shown], after: Shown, keys: Sequence[float]) -> bool:
     moved = after.spell is not last.spell and abs(after.spell.mat - last.spell.mat_end) > PHRASE
     return (
         gap > PAUSE
+        or after.word.voice != last.word.voice
         or any(last.word.start < key <= after.word.start for key in keys)
         or (len(beat) >= LONG and last.word.text.endswith(ENDS))
         or (len(beat) >= LONGEST and gap > PHRASE)

@@ -44,8 +44,8 @@ def type_phrase(b: Breakdown, talk_id: str, phrase: OpenPhrase, text: str) -> Br
     if not words:
         raise DocumentError("Type what is said there, or leave it open.")
     talk = by_id(b.talks, talk_id, "talk-through")
-    said = tuple(_laid(words, phrase.start, phrase.end))
     own = [w for w in talk.said if w.text == OPEN and abs(w.start - phrase.start) <= Fraction(1, 500)]
+    said = tuple(_laid(words, phrase.start, phrase.end, own[0].voice if own else 0))
     kept = tuple(x for w in talk.said for x in (said if w in own else (w,)))
     old = words_of(b.find_beat(phrase.beat)[1].text)
     made = rewrite(b, phrase.beat, " ".join((*old[: phrase.word], *words, *old[phrase.word + 1 :])))
@@ -66,10 +66,10 @@ def type_phrase(b: Breakdown, talk_id: str, phrase: OpenPhrase, text: str) -> Br
     return replace(made, takes=takes, talks=talks)
 
 
-def _laid(words: tuple[str, ...], start: Fraction, end: Fraction) -> Iterator[SaidWord]:
+def _laid(words: tuple[str, ...], start: Fraction, end: Fraction, voice: int) -> Iterator[SaidWord]:
     weights = [len(w) + 1 for w in words]
     at = start
     for word, weight in zip(words, weights, strict=True):
         until = at + (end - start) * weight / sum(weights)
-        yield SaidWord(text=word, start=at, end=until)
+        yield SaidWord(text=word, start=at, end=until, voice=voice)
         at = until

@@ -3,7 +3,8 @@
 A session is text. A line is said, after a silence; what stands in braces is done where it stands: `{play 0.5}`,
 `{stop}`, `{back 5}`, `{ahead 10}`, `{go 84.2}`, `{fro 2}` (the last two seconds to and fro), `{camera Far wall}`,
 `{wait 2}`, `{wrong}`, `{again 4}` (what was said in the last four seconds is said again), `{chapter}`,
-`{press 0.4 0.5}`, `{draw 0.6 0.5}`, `{release}`. Lines that begin with # are left out.
+`{press 0.4 0.5}`, `{draw 0.6 0.5}`, `{release}`. A line that begins with `2>` is said by somebody else, at a microphone
+of their own. Lines that begin with # are left out.
 """
 
 from __future__ import annotations
@@ -33,6 +34,8 @@ CUE = 8
 BLOCK = RATE // 50
 SILENCE = 0.45
 """Seconds between two lines."""
+SECOND, CROSSTALK = "2>", np.float32(0.2)
+"""What a line of the second person begins with, and how loud each is at the other's microphone: −14 dB."""
 EARLY = 0.06
 """Seconds before a word in which something is done at it."""
 
@@ -43,7 +46,8 @@ class SessionError(ChaptoError):
 
 @dataclass(frozen=True)
 class Performance:
-    """A session as it is played: the sound (n,) float32 at 48 kHz, what was `done`, the words with their seconds."""
+    """A session as it is played: the sound (n,) float32 at 48 kHz, or (n, 2) where two talk, what was `done`, and the
+    words with their seconds."""
 
     samples: Sound
     done: Done
@@ -63,9 +67,8 @@ class Performance:
 class StandInTalker:
     """A `Microphone` that hears a session, `speed` times as fast as time passes."""
 
-    channels = 1
-
     def __init__(self, performance: Performance, *, speed: float = 1.0) -> None:
+        self.channels = performance.samples.ndim
         self.performance, self._speed = performance, speed
         self._stop = threading.Event()
         self._thread: threading.Thread | None = None
@@ -93,21 +96,25 @@ class StandInTalker:
                 due = int((time.monotonic() - began) * RATE * self._speed)
                 while at + BLOCK <= due and not self._stop.is_set():
                     block = samples[at : at + BLOCK]
-                    block = np.pad(block, (0, BLOCK - len(block)))
-                    hear(np.asarray(np.clip(block, -1, 1) * 32767, dtype=np.int16)[:, None])
+                    heard = np.zeros((BLOCK, self.channels), np.int16)
+                    heard[: len(block)] = (np.clip(block, -1, 1) * 32767).reshape(len(block), -1)
+                    hear(heard)
                     at += BLOCK
                 self._stop.wait(BLOCK / RATE / self._speed)
         except Exception as error:
             lost(record_fault(error, "The stand-in talker"))
 
 
-def perform(session: str, *, voice: str, start: Fraction = Fraction(0)) -> Performance:
-    """Play a session whose picture stands at mat second `start` in the beginning. The same session is always played the
-    same. `SessionError` says in a sentence what makes no sense."""
+def perform(session: str, *, voice: str, other: str = "", start: Fraction = Fraction(0)) -> Performance:
+    """Play a session said by `voice`, and by the `other` where two talk, whose picture stands at mat second `start` in
+    the beginning. The same session is always played the same. `SessionError` says in a sentence what makes no sense."""
     playing = _Playing(start)
     for line in session.splitlines():
         if line.strip() and not line.lstrip().startswith("#"):
-            playing.line(line, voice)
+            if line.lstrip().startswith(SECOND):
+                playing.line(line.lstrip().removeprefix(SECOND), other or voice, 2)
+            else:
+                playing.line(line, voice, 1)
     playing.wait(0.6)
     return playing.over()
 
@@ -116,15 +123,15 @@ class _Playing:
     def __init__(self, start: Fraction) -> None:
         self._now, self._mat, self._rate, self._speed, self._camera = 0.0, float(start), 0.0, 1.0, ""
         self._fro: Span | None = None
-        self._sound: list[tuple[float, Sound]] = []
+        self._sound: list[tuple[float, Sound, int]] = []
         self._moved: list[Moved] = []
         self._pointed: list[Pointed] = []
         self._acts: list[Acted] = []
         self._said: list[SaidWord] = []
         self._move()
 
-    def line(self, line: str, voice: str) -> None:
-        """Say a line, doing what stands in it at its words."""
+    def line(self, line: str, voice: str, channel: int) -> None:
+        """Say a line at a microphone, doing what stands in it at its words."""
         parts = _DO.split(line)
         text = " ".join(part.strip() for part in parts[::2] if part.strip())
         self.wait(SILENCE if text else 0.0)
@@ -134,7 +141,7 @@ class _Playing:
             return
         read = read_line(text, voice=voice, attempt=1)
         begun = self._now
-        self._sound.append((begun, read.samples))
+        self._sound.append((begun, read.samples, channel))
         for word, (start, end) in zip(words_of(text), read.words, strict=True):
             self._said.append(SaidWord(text=word, start=_ms(begun + start), end=_ms(begun + end)))
         count = 0
@@ -206,11 +213,13 @@ class _Playing:
     def over(self) -> Performance:
         """Everything together, in a quiet room."""
         count = round(self._now * RATE)
-        samples = room(count, np.random.default_rng(7))
-        for at, sound in self._sound:
+        both = np.stack([room(count, np.random.default_rng(seed)) for seed in (7, 8)], axis=1)
+        for at, sound, channel in self._sound:
             first = round(at * RATE)
             part = sound[: max(count - first, 0)]
-            samples[first : first + len(part)] += part
+            both[first : first + len(part), channel - 1] += part
+            both[first : first + len(part), 2 - channel] += part * CROSSTALK
+        samples = both if any(channel == 2 for *_, channel in self._sound) else both[:, 0]
         done = Done(picture=tuple(self._moved), pointer=tuple(self._pointed), acts=tuple(self._acts))
         return Performance(np.asarray(np.clip(samples, -1, 1), dtype=np.float32), done, tuple(self._said))
 

@@ -31,6 +31,15 @@ def read_since(path: Path, first: int, end: int) -> Block:
     return np.frombuffer(data[: len(data) // frame * frame], "<i2").reshape(-1, channels).astype(np.int16)
 
 
+def channels_of(path: Path) -> int:
+    """Channels of such a file, 0 where that can't be read."""
+    try:
+        with path.open("rb") as file:
+            return int(_HEADER.unpack(file.read(_HEADER.size))[6])
+    except (OSError, struct.error):
+        return 0
+
+
 class WavFile:
     """16-bit PCM at 48 kHz, appended block by block. Opening and writing raise `OSError`; a file is never replaced."""
 

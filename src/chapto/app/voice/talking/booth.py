@@ -24,6 +24,7 @@ from chapto.voice.new_talk import lay_again, new_talk, put_talk
 from chapto.voice.recording.stand_in_talker import StandInTalker
 from chapto.voice.recording.talk_recorder import TalkRecorder, events_of
 from chapto.voice.recording.unfinished import TALK, new_recording
+from chapto.voice.recording.wav_file import channels_of
 
 COUNT, BEAT = 3, 700
 """How far it counts in, and the milliseconds of each number."""
@@ -236,10 +237,13 @@ class TalkBooth(QObject):
         studio, project, known = self._studio, self._studio.session.path, self._studio.known
         assert project is not None
 
+        narrators = [n.id for n in studio.breakdown.narrators]
+        voices = narrators[:2] if channels_of(recording) == 2 and len(narrators) > 1 else []
+
         def work(progress: Progress, stopped: Stopped) -> Talk:
             return new_talk(
                 project, recording, done, known, captions, reaction=Fraction(round(reaction * 1000), 1000),
-                progress=progress, cancelled=stopped,
+                voices=voices, progress=progress, cancelled=stopped,
             )  # fmt: skip
 
         def put(talk: Talk) -> None:
