@@ -63,7 +63,8 @@ def test_from_a_raw_file_to_a_laid_out_talk_in_few_actions(open_window: Opener, 
     Session.create(add_narrator(new_breakdown([VIDEO], tmp_path), "Bo"), project).close()
     window = open_window(Session.open(project))
     page = voice_of(window)
-    page.microphones.session = SESSION
+    page.microphones.session, page.microphones.speed = SESSION, 2.0
+    own = window.player.speaker
     qtbot.keyClick(page, Qt.Key.Key_W)
     assert page.talking.booth.state is TalkState.COUNTING
     view = window.findChild(TalkView)
@@ -71,6 +72,7 @@ def test_from_a_raw_file_to_a_laid_out_talk_in_few_actions(open_window: Opener, 
     qtbot.waitUntil(lambda: page.talking.booth.state is TalkState.LAYING, timeout=40_000)
     qtbot.waitUntil(lambda: page.talking.booth.state is TalkState.IDLE, timeout=60_000)
     assert window.studio.wait()
+    assert window.player.speaker is own
     b = window.studio.breakdown
     (talk,) = b.talks
     text = " ".join(x.text for _, x in b.beats())
@@ -152,7 +154,8 @@ def test_a_phrase_is_said_again_from_where_the_picture_was_and_the_picture_is_ro
     Session.create(new_breakdown([VIDEO], tmp_path), project).close()
     window = open_window(Session.open(project))
     page = voice_of(window)
-    page.microphones.session = "{go 6} Here is the arm.\n{wait 0.5} {go 15}\nHere is the knee. {wait 60}"
+    session = "{go 6} Here is the arm.\n{wait 0.5} {go 15}\nHere is the knee. {wait 60}"
+    page.microphones.session = perform(session, voice="en-us+f2")
     qtbot.keyClick(page, Qt.Key.Key_W)
     booth = page.talking.booth
     qtbot.waitUntil(lambda: booth.seconds() > 5.2, timeout=20_000)

@@ -10,7 +10,7 @@ from chapto.demo.talk_project import SESSION
 from chapto.voice.recording.device import Device, microphones
 from chapto.voice.recording.microphone import Microphone, MicrophoneName
 from chapto.voice.recording.stand_in import STAND_IN, VOICES, StandInMicrophone
-from chapto.voice.recording.stand_in_talker import StandInTalker, perform
+from chapto.voice.recording.stand_in_talker import Performance, StandInTalker, perform
 from chapto.voice.recording.two_microphones import TwoMicrophones
 
 
@@ -27,8 +27,9 @@ class Microphones(QObject):
         self._chosen: dict[str, MicrophoneName] = {}
         self._stand_ins: dict[str, StandInMicrophone] = {}
         self.speed = 1.0
-        self.session = ""
-        """What the stand-in says and does while it watches; the demo's session where it is empty."""
+        self.session: str | Performance = ""
+        """What the stand-in says and does while it watches, written or recorded; the demo's session where it is empty.
+        It does so `speed` times as fast as time passes, and so does the picture."""
         self.two_channels = False
         """Whether two narrators at one microphone are on its left and its right channel."""
 
@@ -85,7 +86,9 @@ class Microphones(QObject):
         the stand-in plays `session`."""
         if self.name_for(narrator).is_stand_in:
             session = self.session or SESSION.read_text("utf-8")
-            return StandInTalker(perform(session, voice=VOICES[0], other=VOICES[1]))
+            if isinstance(session, str):
+                session = perform(session, voice=VOICES[0], other=VOICES[1])
+            return StandInTalker(session, speed=self.speed)
         others = [n.id for n in self._studio.breakdown.narrators if n.id != narrator]
         second = next((n for n in others if not self.name_for(n).is_stand_in), None)
         if second is None:

@@ -69,9 +69,13 @@ class StandInTalker:
 
     def __init__(self, performance: Performance, *, speed: float = 1.0) -> None:
         self.channels = performance.samples.ndim
-        self.performance, self._speed = performance, speed
+        self.performance, self.speed = performance, speed
         self._stop = threading.Event()
         self._thread: threading.Thread | None = None
+
+    def clock(self) -> float:
+        """Seconds by a clock that goes as fast as it talks."""
+        return time.monotonic() * self.speed
 
     def prompt(self, lines: Sequence[Prompt]) -> None:
         """It says what stands in its session."""
@@ -93,14 +97,14 @@ class StandInTalker:
         samples, began, at = self.performance.samples, time.monotonic(), 0
         try:
             while not self._stop.is_set():
-                due = int((time.monotonic() - began) * RATE * self._speed)
+                due = int((time.monotonic() - began) * RATE * self.speed)
                 while at + BLOCK <= due and not self._stop.is_set():
                     block = samples[at : at + BLOCK]
                     heard = np.zeros((BLOCK, self.channels), np.int16)
                     heard[: len(block)] = (np.clip(block, -1, 1) * 32767).reshape(len(block), -1)
                     hear(heard)
                     at += BLOCK
-                self._stop.wait(BLOCK / RATE / self._speed)
+                self._stop.wait(BLOCK / RATE / self.speed)
         except Exception as error:
             lost(record_fault(error, "The stand-in talker"))
 

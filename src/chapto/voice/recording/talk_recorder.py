@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import time
 from bisect import bisect_right
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -40,7 +41,14 @@ class TalkRecorder:
     """Records from `microphone` into a new WAV file at `path` as soon as it is made; `OSError` where that can't be.
     What is told to it counts from the beginning of the sound. `ended_early` is called as by `Recorder`."""
 
-    def __init__(self, microphone: Microphone, path: Path, *, ended_early: Callable[[], object] = lambda: None) -> None:
+    def __init__(
+        self,
+        microphone: Microphone,
+        path: Path,
+        *,
+        ended_early: Callable[[], object] = lambda: None,
+        clock: Callable[[], float] = time.monotonic,
+    ) -> None:
         self._sound, self._path = path, events_of(path)
         self._file = os.open(self._path, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, 0o600)
         self._last: Moved | None = None
@@ -49,7 +57,7 @@ class TalkRecorder:
         self._at = Fraction(0)
         try:
             os.write(self._file, head())
-            self._recorder = Recorder(microphone, path, ended_early=ended_early)
+            self._recorder = Recorder(microphone, path, ended_early=ended_early, clock=clock)
         except OSError:
             os.close(self._file)
             self._path.unlink(missing_ok=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from dataclasses import replace
 from enum import Enum, auto
 from fractions import Fraction
@@ -25,6 +26,7 @@ from chapto.voice.recording.stand_in_talker import StandInTalker
 from chapto.voice.recording.talk_recorder import TalkRecorder, events_of
 from chapto.voice.recording.unfinished import TALK, new_recording
 from chapto.voice.recording.wav_file import channels_of
+from chapto.voice.speaker import Speaker, StandInSpeaker
 
 COUNT, BEAT = 3, 700
 """How far it counts in, and the milliseconds of each number."""
@@ -60,6 +62,7 @@ class TalkBooth(QObject):
         self.recorder: TalkRecorder | None = None
         self._acting: Acting | None = None
         self._since: float | None = None
+        self._speaker: Speaker | None = None
         self._count = QTimer(self)
         self._count.setInterval(BEAT)
         self._count.timeout.connect(self._count_down)
@@ -108,17 +111,22 @@ class TalkBooth(QObject):
         studio, project = self._studio, self._studio.session.path
         assert project is not None
         microphone = self._microphones.open_talker(studio.breakdown.narrators[0].id)
+        talker = microphone if isinstance(microphone, StandInTalker) else None
+        clock = talker.clock if talker is not None else time.monotonic
         try:
             self.recorder = TalkRecorder(
-                microphone, new_recording(project, TALK), ended_early=self._ended_early.emit
+                microphone, new_recording(project, TALK), ended_early=self._ended_early.emit, clock=clock
             )  # fmt: skip
         except OSError as error:
             studio.message.emit(f"Nothing can be recorded beside the breakdown: {plain_reason(error)}.")
             self._set(TalkState.IDLE)
             return
         self._player.heard = Heard.GYM if self._preferences.now.gym_heard else Heard.NOTHING
-        if isinstance(microphone, StandInTalker):
-            self._acting = Acting(microphone.performance, self, self._player, self)
+        if talker is not None:
+            self._acting = Acting(talker.performance, self, self._player, self)
+            if talker.speed != 1:
+                # The picture keeps the time of who talks.
+                self._speaker, self._player.speaker = self._player.speaker, StandInSpeaker(talker.clock)
         self._set(TalkState.TALKING)
         self._follow()
 
@@ -209,6 +217,7 @@ class TalkBooth(QObject):
         if acting is not None:
             acting.end()
         self._player.pause()
+        self._hear_again()
         self._player.heard = Heard.ALL
         recorder, self.recorder, self._since = self.recorder, None, None
         talked = recorder.stop()
@@ -228,9 +237,16 @@ class TalkBooth(QObject):
         self._count.stop()
         if self._acting is not None:
             self._acting.end()
+        self._hear_again()
         if self.recorder is not None:
             self.recorder.stop()
             self.recorder = None
+
+    def _hear_again(self) -> None:
+        """The player has its own speaker again."""
+        if self._speaker is not None:
+            self._player.speaker.close()
+            self._player.speaker, self._speaker = self._speaker, None
 
     # ── the document ─────────────────────────────────────────────────────────────────────────────────────
     def _lay(self, recording: Path, done: Done, captions: Path | None, reaction: float) -> None:
