@@ -17,15 +17,19 @@ from scipy.io import wavfile
 from chapto.cli.main import main
 from chapto.demo.generate import FOOTAGE
 from chapto.demo.talk_project import as_sound, talked_breakdown
+from chapto.document.checks import checked
+from chapto.document.edit_breakdown import remove_narrator
 from chapto.document.takes_by_beat import takes_by_beat
 from chapto.document.talks import OPEN, Act
 from chapto.document.treatments import GoTo
 from chapto.media.sound import RATE
+from chapto.programme.knowledge import shipped_knowledge
 from chapto.publish.talks.events_file import read_events, written
 from chapto.store.session import Session
 from chapto.voice import talk_words
 from chapto.voice.listening.model import ListenError
 from chapto.voice.louder_channel import louder_channels
+from chapto.voice.new_talk import lay_again
 from chapto.voice.recording.microphone import Block, Hear, Lost
 from chapto.voice.recording.stand_in_talker import Performance, SessionError, StandInTalker, perform
 from chapto.voice.recording.talk_recorder import TalkRecorder, events_of
@@ -197,6 +201,9 @@ def test_two_people_who_talk_together_say_their_own_lines(tmp_path: Path) -> Non
     assert {t.channel for t in b.takes} == {1, 2} and {t.narrator for t in b.takes} == {n.id for n in b.narrators}
     by_beat = takes_by_beat(b)
     assert all(by_beat[x.id].narrator == b.narrator(x).id for _, x in b.beats())
+    alone = checked(lay_again(remove_narrator(b, b.narrators[1].id), b.talks[0].id, shipped_knowledge(), tidied=False))
+    assert {(t.narrator, t.channel) for t in alone.takes} == {("", 0)}
+    assert takes_by_beat(alone).keys() == {x.id for _, x in alone.beats()}
 
 
 def test_who_talks_is_found_though_one_microphone_is_turned_up() -> None:

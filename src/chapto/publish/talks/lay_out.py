@@ -74,6 +74,9 @@ class _LayOut:
         self._takes: list[Take] = []
         self._titles: set[str] = set()
         self._before: Shown | None = None
+        # Where one of two narrators was taken out since, one says all of it, and both channels are heard.
+        there = {n.id for n in b.narrators}
+        self._voices = talk.voices if there >= set(talk.voices) else ()
 
     def put(self, place: int) -> Breakdown:
         talk, done = self._talk, self._talk.done
@@ -102,7 +105,8 @@ class _LayOut:
         exchange = self._exchange(section)
         section_id = next(self._ids["s"])
         beats = tuple(self._beat(beat) for beat in section.beats)
-        self._takes += (self._take(section, section_id, beats, v) for v in sorted({x.voice for x in section.beats}))
+        voices = sorted({x.voice for x in section.beats}) if self._voices else [0]
+        self._takes += (self._take(section, section_id, beats, v) for v in voices)
         title = self._title(section, exchange) if section.opens else ""
         return Section(id=section_id, title=title, exchange=exchange.id, style="talk-through", beats=beats)
 
@@ -125,7 +129,7 @@ class _LayOut:
             _edge(beat.id, i, s.word)
             for beat, shown in zip(beats, section.beats, strict=True)
             for i, s in enumerate(shown.shown)
-            if shown.voice == voice
+            if voice in (0, shown.voice)
         )
         return Take(
             id=next(self._ids["t"]), path=talk.path, fingerprint=talk.fingerprint, seconds=talk.seconds,
@@ -172,7 +176,7 @@ class _LayOut:
 
     def _narrator(self, voice: int) -> str:
         """By id; empty where only one talks."""
-        return self._talk.voices[voice - 1] if voice else ""
+        return self._voices[voice - 1] if voice and self._voices else ""
 
     def _run_up(self, s: Shown, cuts: list[tuple[float, float]]) -> float:
         """Seconds of picture before the first word of a beat: what stayed of a silence in which something happened."""
