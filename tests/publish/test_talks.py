@@ -6,6 +6,7 @@ from fractions import Fraction
 from itertools import pairwise
 from pathlib import Path
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -18,7 +19,8 @@ from chapto.document.checks import checked
 from chapto.document.condition import Condition, ConditionKind
 from chapto.document.footage import Footage
 from chapto.document.mark_kinds import MarkKind
-from chapto.document.people import Side
+from chapto.document.people import Narrator, Side
+from chapto.document.takes_by_beat import takes_by_beat
 from chapto.document.talks import OPEN, Act, Acted, Done, Moved, Pointed, SaidWord, Talk
 from chapto.document.treatments import GoTo, Loop
 from chapto.lexicon.lexicon import shipped_lexicon
@@ -126,6 +128,31 @@ def test_a_picture_that_went_to_and_fro_goes_on_so_in_the_programme() -> None:
     mats = [float(p.time_map.passage_at(f).mat_at(f)) for w in spoken for f in [int(w.start * p.fps)]]
     assert all(29.6 <= m <= 32.4 for m in mats) and any(z < a for a, z in pairwise(mats))
     assert all(x.state.value == "met" for x in p.ties)
+
+
+def test_however_it_goes_to_and_fro_is_said_again_and_is_said_by_two_it_can_be_shown() -> None:
+    for seed in range(SESSIONS // 3):
+        chance, s = np.random.default_rng(seed), session(seed)
+        moved = [
+            replace(m, fro=(m.mat, m.mat + int(chance.integers(1, 4)))) if m.playing and chance.random() < 0.5 else m
+            for m in s.moved
+        ]
+        said = [replace(w, voice=int(1 + (chance.random() < 0.05))) for w in s.said]
+        again = (F(int(at * 10), 10) for at in chance.uniform(1, s.seconds, 2))
+        keys = [*s.acts, *(Acted(at=at, act=Act.AGAIN, since=max(at - 4, F(0))) for at in again)]
+        done = Done(picture=tuple(moved), acts=tuple(sorted(keys, key=lambda a: a.at)))
+        b = breakdown(done, said, s.seconds, voices=("n1", "n2"))
+        b = laid(replace(b, narrators=(Narrator(id="n1", name="A"), Narrator(id="n2", name="B"))))
+        p, t = compiled(b), tidy(done, said, s.seconds, STYLE)
+        assert [w.text for w in p.words] == [x.word.text for x in t.shown]
+        assert all(x.state.value == "met" for x in p.ties)
+        spoken = takes_by_beat(b)
+        assert all(spoken[beat.id].narrator == b.narrator(beat).id for _, beat in b.beats())
+        for x, w in zip(t.shown, p.words, strict=True):
+            if x.spell.fro is not None:
+                frame = min(int(w.start * p.fps), p.frames - 1)
+                mat = float(p.time_map.passage_at(frame).mat_at(frame))
+                assert x.spell.fro[0] - 0.4 <= mat <= x.spell.fro[1] + 0.4
 
 
 def test_pointing_at_what_is_said_again_is_made_again_too() -> None:

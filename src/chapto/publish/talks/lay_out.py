@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from msgspec.structs import replace
 
-from chapto.document.bounds import FASTEST, SLOWEST
+from chapto.document.bounds import FASTEST, SHORTEST_LOOP, SLOWEST
 from chapto.document.bout import Exchange, Moment
 from chapto.document.breakdown import Breakdown, by_id, fresh_ids
 from chapto.document.edit_log import SAME_MOMENT
@@ -27,6 +27,8 @@ from chapto.publish.talks.pointing import with_pointing
 
 LEAD, TAIL = Fraction(1, 5), Fraction(3, 5)
 """Mat seconds before the first picture of a section and after its last that belong to it."""
+LATE = 0.05
+"""Mat seconds by which a picture may turn round late."""
 LEAD_IN = 0.08
 """Seconds that a beat is heard before its first word, as takes are cut."""
 ROUND_WORDS = Fraction(1, 4)
@@ -160,8 +162,8 @@ class _LayOut:
         for i, s in enumerate(talked.shown):
             last = talked.shown[i - 1] if i else None
             goes_on = last is not None and (s.spell, s.rate) == (last.spell, last.rate)
-            if goes_on and s.spell.fro is not None:
-                if (loop := _loop(talked, led[-1], i)) is not None:
+            if goes_on and s.rate and s.spell.fro is not None:
+                if (loop := _loop(talked, led[-1], i, cuts)) is not None:
                     led.append((i, loop))
             elif last is None or not goes_on or _jumps(last, s, cuts):
                 led.append((i, self._lead(s, _gap(last, s, cuts) / 2 if last is not None else self._run_up(s, cuts))))
@@ -202,19 +204,27 @@ class _LayOut:
         return made
 
 
-def _loop(talked: TalkBeat, led: tuple[int, Treatment], i: int) -> Loop | None:
-    """What goes on from word `i` of a beat where a picture that goes to and fro turns round about there: it went on
-    forwards from the word it was led to last."""
+def _loop(
+    talked: TalkBeat, led: tuple[int, Treatment], i: int, cuts: list[tuple[float, float]]
+) -> Loop | None:  # fmt: skip
+    """What goes on from word `i` of a beat where a picture that goes to and fro turns round before the next one: it
+    went on forwards from the word it was led to last."""
     first, treatment = led
     one, s = talked.shown[first], talked.shown[i]
     if not isinstance(treatment, GoTo) or s.spell.fro is None:
         return None
     low, high = s.spell.fro
-    turns = one.word.start + (high - one.mat) / s.rate
+
+    def gets_to(second: float) -> float:
+        """Where it would be at a second of the take, had it not turned; what was cut takes no time."""
+        gone = sum(max(min(z, second) - max(a, one.word.start), 0.0) for a, z in cuts)
+        return one.mat + s.rate * (second - one.word.start - gone)
+
     after = talked.shown[i + 1].word.start if i + 1 < len(talked.shown) else s.word.end
-    if abs(after - turns) < abs(s.word.start - turns):
+    if gets_to(after) <= high + LATE:
         return None
-    return Loop(seconds=_exact(high - low), rate=_rate(s.rate), to_and_fro=True, camera=treatment.camera)
+    seconds = max(_exact(gets_to(s.word.start) - low), SHORTEST_LOOP)
+    return Loop(seconds=seconds, rate=_rate(s.rate), to_and_fro=True, camera=treatment.camera)
 
 
 def _jumps(last: Shown, s: Shown, cuts: list[tuple[float, float]]) -> bool:
