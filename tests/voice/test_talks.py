@@ -168,7 +168,7 @@ def test_the_phrase_before_is_found_while_it_is_still_recorded_and_what_was_said
     while len(begun) < 4:
         begun.append(recorder.phrase_before(begun[-1]))
     assert all(abs(found - float(at)) < 0.15 for found, at in zip(begun[1:], (last, knee, first), strict=True))
-    assert recorder.phrase_before(begun[-1]) == 0.0
+    assert recorder.phrase_before(begun[-1]) == recorder.phrase_before(0.0) == 0.0
     shown = recorder.shown_at(Fraction(round(begun[1] * 1000), 1000))
     assert shown is not None and shown.mat > 5 + knee / 2
     recorder._at = Fraction(round(until * 1000), 1000)  # The talker is faster than the clock.

@@ -81,18 +81,19 @@ class Microphones(QObject):
             self._stand_ins[narrator] = StandInMicrophone(voice=VOICES[place % len(VOICES)], speed=self.speed)
         return self._stand_ins[narrator]
 
-    def open_talker(self, narrator: str) -> Microphone:
-        """The microphone of somebody who talks while watching, or those of two who do at two devices or two channels;
-        the stand-in plays `session`."""
+    def open_talker(self) -> Microphone:
+        """The microphone of the first narrator, who talks while watching, or with that of the second at another device
+        or channel; the stand-in plays `session`."""
+        narrators = [n.id for n in self._studio.breakdown.narrators]
+        narrator = narrators[0]
         if self.name_for(narrator).is_stand_in:
             session = self.session or SESSION.read_text("utf-8")
             if isinstance(session, str):
                 session = perform(session, voice=VOICES[0], other=VOICES[1])
             return StandInTalker(session, speed=self.speed)
-        others = [n.id for n in self._studio.breakdown.narrators if n.id != narrator]
-        second = next((n for n in others if not self.name_for(n).is_stand_in), None)
-        if second is None:
+        if len(narrators) < 2 or self.name_for(narrators[1]).is_stand_in:
             return self.open_for(narrator)
+        second = narrators[1]
         if self.place_of(second) != self.place_of(narrator):
             return TwoMicrophones(self.open_for(narrator), self.open_for(second))
         return self.open_for(narrator, channels=2 if self.two_channels else 1)

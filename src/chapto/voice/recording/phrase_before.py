@@ -22,6 +22,8 @@ def phrase_before(recording: Path, second: float) -> float:
     `OSError` where the file can't be read."""
     first = max(second - REACH, 0.0)
     sound = read_since(recording, round(first * RECORDED), round(second * RECORDED))
+    if not len(sound):
+        return first
     heard = resample_poly(sound.astype(np.float32).mean(1), 1, RECORDED // RATE)
     found = phrases(np.asarray(np.clip(heard, -32768, 32767), dtype=np.int16))
     begun = [first + p.start for p in found if first + p.start <= second - JUST_SAID]

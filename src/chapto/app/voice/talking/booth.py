@@ -110,7 +110,7 @@ class TalkBooth(QObject):
     def _record(self) -> None:
         studio, project = self._studio, self._studio.session.path
         assert project is not None
-        microphone = self._microphones.open_talker(studio.breakdown.narrators[0].id)
+        microphone = self._microphones.open_talker()
         talker = microphone if isinstance(microphone, StandInTalker) else None
         clock = talker.clock if talker is not None else time.monotonic
         try:
@@ -161,7 +161,8 @@ class TalkBooth(QObject):
             self.say_again(since)
             shown = self.recorder.shown_at(Fraction(round(since * 1000), 1000))
             if shown is not None and shown.playing:
-                self._player.fro = shown.fro
+                fro = shown.fro
+                self._player.fro = fro if fro is not None and fro[0] <= self._player.head.mat <= fro[1] else None
                 self._player.play()
         self._follow()
 
