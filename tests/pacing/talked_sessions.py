@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 
 import numpy as np
+from msgspec.structs import replace
 
 from chapto.document.talks import Act, Acted, Done, Moved, SaidWord
 
@@ -160,6 +161,15 @@ def session(seed: int) -> Session:
     m.silence(0.5, 1.5)
     m.s.seconds = m.now
     return m.s
+
+
+def shaken(s: Session, seed: int, most: float) -> Done:
+    """What was done, each move up to `most` seconds earlier or later than it was meant."""
+    off = np.random.default_rng(1000 + seed).uniform(-most, most, len(s.moved))
+    off[0] = 0.0
+    times = np.maximum.accumulate([max(float(m.at) + o, 0.0) for m, o in zip(s.moved, off, strict=True)])
+    moved = (replace(m, at=_f(at)) for m, at in zip(s.moved, times, strict=True))
+    return Done(picture=tuple(moved), acts=tuple(s.acts))
 
 
 def _f(seconds: float) -> Fraction:

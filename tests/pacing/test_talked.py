@@ -12,7 +12,7 @@ from chapto.document.talks import Act, Acted, Done, Moved, SaidWord
 from chapto.pacing.styles import house_styles
 from chapto.pacing.talked.tidied import BREATH, Tidied, as_it_was, tidy
 from chapto.pacing.talked.words import Reason
-from tests.pacing.talked_sessions import Session, session
+from tests.pacing.talked_sessions import Session, session, shaken
 
 F = Fraction
 STYLE = house_styles()["talk-through"]
@@ -61,6 +61,21 @@ def test_every_phrase_has_the_picture_that_was_meant_under_it_and_no_hunting_is_
             if all(abs(wrong - m) > 3 for m in meant):
                 assert all(abs(x.mat - wrong) > 1e-6 for x in t.shown)
     assert near / phrases >= 0.95, f"{near} of {phrases}"
+
+
+def test_hands_that_are_early_or_late_lead_to_no_other_picture() -> None:
+    """Within 0.3 s for all moves, and farther off where the picture stands: one that runs is elsewhere by then."""
+    for most, stands_only in ((0.15, False), (0.3, True)):
+        near = phrases = 0
+        for seed in range(SESSIONS):
+            s = session(seed)
+            shown = {x.word.number: x for x in tidy(shaken(s, seed, most), s.said, s.seconds, STYLE).shown}
+            for numbers, mat, rate in s.phrases:
+                assert all(n in shown for n in numbers), f"session {seed} lost a word"
+                if not (stands_only and rate):
+                    phrases += 1
+                    near += abs(shown[numbers[0]].mat - mat) <= NEAR
+        assert near / phrases >= 0.95, f"{most}: {near} of {phrases}"
 
 
 def test_every_word_stays_or_stands_in_a_cut_with_its_reason() -> None:
