@@ -30,10 +30,10 @@ from chapto.pacing.styles import house_styles
 from chapto.pacing.talked.tidied import tidy
 from chapto.programme.compile import compile_programme
 from chapto.programme.programme import Programme
+from chapto.publish.scores_said import scores_in, scores_said
 from chapto.publish.talks.events_file import EventsFileError, head, read_events, written
 from chapto.publish.talks.lay_out import lay_out, without_talk
 from chapto.publish.talks.named_in_talk import names_said, take_names
-from chapto.publish.talks.scores_said import scores_in, scores_said
 from chapto.publish.talks.typed import open_phrases, type_phrase
 from chapto.store.schema import decode, encode
 from chapto.voice.takes import known_lines
@@ -181,10 +181,10 @@ def test_a_score_that_was_said_is_compared_with_the_logs() -> None:
     rules = shipped_rules()[b.ruling.rules]
     stands = ledger(b, shipped_lexicon(), rules, b.rounds[0]).score(F(20))
     assert sorted(stands) == [0, 2]
-    (other,) = scores_said(b, b.talks[0], shipped_lexicon(), rules)
+    (other,) = scores_said(b, b.talks[0].sections, shipped_lexicon(), rules)
     assert other.said == (4, 2) and other.words == "four to two" and other.at == 20
     assert "“four to two”; the log has 2–0 there" in other.sentence
-    assert not scores_said(replace(b, rounds=()), b.talks[0], shipped_lexicon(), rules)
+    assert not scores_said(replace(b, rounds=()), b.talks[0].sections, shipped_lexicon(), rules)
 
 
 def test_not_every_number_is_a_score() -> None:
@@ -198,7 +198,7 @@ def test_not_every_number_is_a_score() -> None:
     text = "He is in 50-50 and goes for the 4-11 from there."
     b = laid(breakdown(Done(picture=(Moved(at=F(0), mat=F(20)),)), words(text), 8.0))
     b = replace(b, rounds=(Round(id="r1", name="Round", start=F(0), end=F(60)),))
-    assert not scores_said(b, b.talks[0], shipped_lexicon(), shipped_rules()[b.ruling.rules])
+    assert not scores_said(b, b.talks[0].sections, shipped_lexicon(), shipped_rules()[b.ruling.rules])
 
 
 def test_names_that_were_said_are_offered_once_and_taken_where_they_were_said() -> None:

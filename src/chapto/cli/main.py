@@ -17,7 +17,7 @@ from chapto.cli.own_stdout import own_stdout
 from chapto.cli.said import free_project, known, say, told
 from chapto.errors import ChaptoError
 
-COMMANDS = ("demo", "new", "render", "inspect", "log", "align", "take", "talked", "listen", "track", "schema",
+COMMANDS = ("demo", "new", "render", "inspect", "log", "align", "take", "talked", "listen", "review", "track", "schema",
             "pictures")  # fmt: skip
 
 
@@ -85,6 +85,12 @@ def _parser() -> argparse.ArgumentParser:
     inspect.add_argument("file", type=Path)
     inspect.add_argument("--json", action="store_true", help="as JSON")
     inspect.set_defaults(work=_inspect)
+
+    review = commands.add_parser("review", help="say what a viewer would stumble over")
+    review.add_argument("file", type=Path)
+    review.add_argument("--json", action="store_true", help="as JSON")
+    review.add_argument("--strict", action="store_true", help="exit status 1 where something must be mended")
+    review.set_defaults(work=_review)
 
     log = commands.add_parser("log", help="write the log as CSV or WebVTT metadata, or read one in")
     log.add_argument("file", type=Path)
@@ -229,6 +235,28 @@ def _inspect(options: argparse.Namespace) -> int:
     found = inspected(production.breakdown, production.programme)
     print(json.dumps(found, indent=1, ensure_ascii=False) if options.json else listed(found))
     return 0
+
+
+def _review(options: argparse.Namespace) -> int:
+    from chapto.clock.timecode import clock_text
+    from chapto.render.production import produce
+    from chapto.review.finding import Weight
+    from chapto.review.review import as_data, review
+    from chapto.store.session import Session
+    from chapto.voice.guide import GuideVoice
+
+    breakdown = Session.look(options.file).breakdown
+    production = told(produce(breakdown, GuideVoice(), known(), project=options.file))
+    found = review(production.breakdown, production.programme)
+    if options.json:
+        print(json.dumps(as_data(found), indent=1, ensure_ascii=False))
+    else:
+        print(found.verdict)
+        for f in found.found:
+            x = f.finding
+            place = "" if x.at is None else clock_text(x.at, tenths=True)
+            print(f"{x.weight.said:6}  {place:>7}  {f.check.group}: {x.sentence}")
+    return 1 if options.strict and found.count(Weight.MUST) else 0
 
 
 def _log(options: argparse.Namespace) -> int:

@@ -12,7 +12,7 @@ from types import MappingProxyType
 from chapto.pacing.spoken import pause_after
 from chapto.programme.placed import Caption, PlacedWord
 
-LINE, LINES = 38, 2
+LINE, LINES = 37, 2
 """Characters a line and lines a caption: BBC Subtitle Guidelines, at most two lines."""
 LONGEST_GAP = Fraction(7, 10)
 SECONDS_A_WORD = Fraction(3, 10)

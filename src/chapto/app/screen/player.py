@@ -21,7 +21,7 @@ from chapto.voice.speaker import Source, Speaker
 
 class Player(QObject):
     """Holds the playhead. `moved` follows every change of it, `playing_changed` every start and stop; in the mat view
-    a `loop` of mat seconds is played over and over, and one goes to and `fro` until the picture is moved or stopped."""
+    a `loop` of mat seconds is played over and over, and `fro` forwards and back. Moving or stopping ends the latter."""
 
     moved = pyqtSignal()
     playing_changed = pyqtSignal()

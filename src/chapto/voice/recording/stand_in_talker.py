@@ -1,10 +1,10 @@
 """The stand-in talker: plays a written session, talking with a made voice and using the picture meanwhile.
 
-A session is text. A line is said, after a silence; what stands in braces is done where it stands: `{play 0.5}`,
-`{stop}`, `{back 5}`, `{ahead 10}`, `{go 84.2}`, `{fro 2}` (the last two seconds to and fro), `{camera Far wall}`,
-`{wait 2}`, `{wrong}`, `{again 4}` (what was said in the last four seconds is said again), `{chapter}`,
-`{press 0.4 0.5}`, `{draw 0.6 0.5}`, `{release}`. A line that begins with `2>` is said by somebody else, at a microphone
-of their own. Lines that begin with # are left out.
+A session is text. A line is said, after a silence; what stands in braces is done where it stands. The picture:
+`{play 0.5}`, `{stop}`, `{back 5}`, `{ahead 10}`, `{go 84.2}`, `{camera Far wall}`, `{fro 2}` (the last two seconds to
+and fro). The keys and time: `{wrong}`, `{chapter}`, `{again 4}` (what was said in the last four seconds is said again),
+`{wait 2}`. The pointer: `{press 0.4 0.5}`, `{draw 0.6 0.5}`, `{release}`. A line that begins with `2>` is said by
+somebody else, at a microphone of their own. Lines that begin with # are left out.
 """
 
 from __future__ import annotations

@@ -12,8 +12,8 @@ from chapto.app.frame.over_sheet import OverSheet
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, label
 from chapto.app.write.tick_row import TickRow
+from chapto.publish.scores_said import ScoreSaid
 from chapto.publish.talks.named_in_talk import NameSaid, take_names
-from chapto.publish.talks.scores_said import ScoreSaid
 
 SIZE = 640, 460
 NO_NAMES = "Every technique and position you named is in the log."

@@ -19,8 +19,8 @@ from chapto.app.voice.talking.typing_sheet import TypingSheet
 from chapto.app.voice.talking.view import TalkView
 from chapto.app.widgets import button, ground, label
 from chapto.document.talks import Talk
+from chapto.publish.scores_said import ScoreSaid, scores_said
 from chapto.publish.talks.named_in_talk import NameSaid, names_said
-from chapto.publish.talks.scores_said import ScoreSaid, scores_said
 from chapto.publish.talks.typed import open_phrases
 from chapto.voice.new_talk import STYLE
 
@@ -136,7 +136,7 @@ class TalkPart:
     def _scores(self) -> tuple[ScoreSaid, ...]:
         b, talk, known = self._studio.breakdown, self._talk(), self._studio.known
         rules = known.rules.get(b.ruling.rules)
-        return scores_said(b, talk, known.lexicon, rules) if talk is not None and rules is not None else ()
+        return scores_said(b, talk.sections, known.lexicon, rules) if talk is not None and rules is not None else ()
 
     def _laid(self) -> None:
         talk = self._studio.breakdown.talks[-1]

@@ -1,4 +1,4 @@
-"""Scores that were said in a talk, compared with the log's."""
+"""Scores that were said, compared with the log's."""
 
 from __future__ import annotations
 
@@ -8,7 +8,6 @@ from fractions import Fraction
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import plain_word, words_of
-from chapto.document.talks import Talk
 from chapto.drafting.said_numbers import number
 from chapto.lexicon.lexicon import Lexicon
 from chapto.matlog.bout_clock import BoutClock
@@ -46,12 +45,12 @@ class ScoreSaid:
         return f"You said “{self.words}”; the log has {self.stands[0]}–{self.stands[1]} there."
 
 
-def scores_said(b: Breakdown, talk: Talk, lexicon: Lexicon, rules: RuleSet) -> tuple[ScoreSaid, ...]:
-    """The scores said in the sections of a talk that are not those of the log at that place, in either order. Outside
+def scores_said(b: Breakdown, sections: Collection[str], lexicon: Lexicon, rules: RuleSet) -> tuple[ScoreSaid, ...]:
+    """The scores said in `sections` (by id) that are not those of the log at that place, in either order. Outside
     of a round there is no score."""
     clock, names = BoutClock(b), names_of(lexicon)
     found: list[ScoreSaid] = []
-    for section in (s for s in b.script if s.id in talk.sections):
+    for section in (s for s in b.script if s.id in sections):
         for beat in section.beats:
             words = words_of(beat.text)
             named = {i for n in names.within(words) for i in range(n.first, n.end)}

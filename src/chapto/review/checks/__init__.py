@@ -1,0 +1,1 @@
+"""One check a file."""
