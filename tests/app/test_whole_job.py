@@ -211,7 +211,7 @@ def test_a_raw_file_is_talked_through_once_and_is_a_video(
     hand.chosen()
     hand.key(Qt.Key.Key_5, CONTROL)
     page = window.stages[Stage.VOICE].page
-    page.microphones.session = SESSION  # type: ignore[attr-defined]
+    page.microphones.session, page.microphones.speed = SESSION, 2.0  # type: ignore[attr-defined]
     hand.key(Qt.Key.Key_W)
     booth = page.talking.booth  # type: ignore[attr-defined]
     qtbot.waitUntil(lambda: booth.state is TalkState.LAYING, timeout=60_000)
