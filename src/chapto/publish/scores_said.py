@@ -11,7 +11,7 @@ from chapto.document.script import plain_word, words_of
 from chapto.drafting.said_numbers import number
 from chapto.lexicon.lexicon import Lexicon
 from chapto.matlog.bout_clock import BoutClock
-from chapto.matlog.ledger import ledger
+from chapto.matlog.ledger import Ledger, ledger
 from chapto.matlog.rules import RuleSet
 from chapto.publish.talks.named_in_talk import mat_at_word, names_of
 
@@ -50,6 +50,7 @@ def scores_said(b: Breakdown, sections: Collection[str], lexicon: Lexicon, rules
     of a round there is no score."""
     clock, names = BoutClock(b), names_of(lexicon)
     found: list[ScoreSaid] = []
+    ledgers: dict[str, Ledger] = {}
     for section in (s for s in b.script if s.id in sections):
         for beat in section.beats:
             words = words_of(beat.text)
@@ -59,7 +60,9 @@ def scores_said(b: Breakdown, sections: Collection[str], lexicon: Lexicon, rules
                 here = clock.round_at(at) if at is not None else None
                 if at is None or here is None:
                     continue
-                stands = ledger(b, lexicon, rules, here).score(at)
+                if here.id not in ledgers:
+                    ledgers[here.id] = ledger(b, lexicon, rules, here)
+                stands = ledgers[here.id].score(at)
                 if said not in (stands, stands[::-1]):
                     text = " ".join(words[first:end]).strip(".,;:!?")
                     found.append(ScoreSaid(beat.id, first, end, at, said, stands, text))

@@ -51,7 +51,6 @@ class TalkRecorder:
     ) -> None:
         self._sound, self._path = path, events_of(path)
         self._file = os.open(self._path, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, 0o600)
-        self._last: Moved | None = None
         self._shown: list[Moved] = []
         self._over: list[tuple[float, float]] = []
         self._at = Fraction(0)
@@ -82,7 +81,7 @@ class TalkRecorder:
     ) -> None:  # fmt: skip
         """What is on the screen now; written down where it is not what was to be expected."""
         at = self._now()
-        last = self._last
+        last = self._shown[-1] if self._shown else None
         if last is not None and (last.camera, last.rate, last.playing, last.fro) == (camera, rate, playing, fro):
             # A picture that turns round is off both ways.
             off = OFF * (2 if fro else 1) if playing else 0.001
@@ -91,9 +90,9 @@ class TalkRecorder:
         shown = mat.limit_denominator(48_000)
         if fro is not None:
             shown = min(max(shown, fro[0]), fro[1])
-        self._last = Moved(at=at, mat=shown, camera=camera, rate=rate, playing=playing, fro=fro)
-        self._write(self._last)
-        self._shown.append(self._last)
+        row = Moved(at=at, mat=shown, camera=camera, rate=rate, playing=playing, fro=fro)
+        self._write(row)
+        self._shown.append(row)
 
     def shown_at(self, second: Fraction) -> Moved | None:
         """What was on the screen at a second, as a row that begins there; None before anything was."""
