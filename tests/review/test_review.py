@@ -15,6 +15,7 @@ from msgspec.structs import replace
 
 from chapto.cli.main import main
 from chapto.clock.passage import Kind, Passage
+from chapto.clock.timemap import TimeMap
 from chapto.demo.story import demo_breakdown
 from chapto.document.bout import Round
 from chapto.document.bout_rules import PositionSpan
@@ -24,13 +25,16 @@ from chapto.document.mark_kinds import MarkKind
 from chapto.document.marks import Mark
 from chapto.document.people import Athlete, Side
 from chapto.document.script import Beat, Section
+from chapto.programme.block import Block, PlacedBlock
 from chapto.programme.compile import compile_programme
 from chapto.programme.knowledge import shipped_knowledge
-from chapto.programme.placed import Caption, Chapter, PlacedLabel, PlacedWord, TieState
+from chapto.programme.placed import Caption, Chapter, PlacedLabel, PlacedSection, PlacedWord, TieState
 from chapto.programme.placed_marks import PlacedMark, Unplaced
+from chapto.programme.readings import NOTHING_READ
+from chapto.review.all_checks import CHECKS
 from chapto.review.finding import Weight
 from chapto.review.limits import ReviewError, limits_of, shipped_limits
-from chapto.review.review import CHECKS, Review, review
+from chapto.review.review import Review, review
 from chapto.store.session import Session
 from tests.document.samples import footage, small
 
@@ -53,6 +57,25 @@ class Shown:
     fps: F = FPS
     frames: int = 7200
     known: Any = KNOWN
+
+    music: tuple[Any, ...] = ()
+    names: tuple[Any, ...] = ()
+    cautions: tuple[Any, ...] = ()
+    shortfalls: tuple[Any, ...] = ()
+    readings: Any = NOTHING_READ
+
+    @property
+    def blocks(self) -> tuple[PlacedBlock, ...]:
+        made = Block("s1", "", self.frames, self.passages, (), self.words, self.ties, self.captions, ())
+        return (PlacedBlock(made, 0, self.fps),)
+
+    @property
+    def sections(self) -> tuple[PlacedSection, ...]:
+        return (PlacedSection("s1", "", 0, self.frames),)
+
+    @property
+    def time_map(self) -> TimeMap:
+        return TimeMap(self.passages)
 
     @property
     def seconds(self) -> F:
@@ -195,7 +218,7 @@ def test_a_tie_that_does_not_meet_must_be_mended_and_leads_to_its_word() -> None
     reviewed = found(B, missed)
     (late,) = [f.finding for f in reviewed.found if f.check.name == "ties met"]
     assert late.weight is Weight.MUST and (late.where.beat, late.where.word) == ("b1", 5)
-    assert late.sentence == "“here,” and its moment do not meet: they miss each other by 0.30 s."
+    assert late.sentence == "“here” and its moment do not meet: they miss each other by 0.30 s."
     assert reviewed.found[0].finding is late and "One thing must be mended" in reviewed.verdict
 
 
@@ -231,7 +254,7 @@ def test_every_limit_names_its_source_and_can_be_changed() -> None:
 
 def test_the_demo_has_nothing_that_a_viewer_would_stumble_over_but_what_its_story_needs(tmp_path: Path) -> None:
     """One of those who were filmed has not answered yet: that is what the demo is about."""
-    b = demo_breakdown(tmp_path)
+    b = demo_breakdown(tmp_path, marks=True)
     reviewed = review(b, compile_programme(b, {}))
     heavy = {f.check.name for f in reviewed.found if f.finding.weight is not Weight.MAY}
     assert heavy <= {"rights"}

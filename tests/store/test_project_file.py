@@ -12,7 +12,7 @@ from hypothesis import given
 from chapto.document.bout_rules import CallKind
 from chapto.document.breakdown import Breakdown
 from chapto.document.clearance import Agreement
-from chapto.document.treatments import Again, ShowPhoto
+from chapto.document.treatments import Again, GoTo, ShowPhoto
 from chapto.store.errors import DamagedFile, StoreError
 from chapto.store.schema import VERSION, decode, encode, json_schema
 from chapto.store.session import Session
@@ -175,6 +175,14 @@ def test_a_file_of_the_tenth_version_still_opens_as_it_was() -> None:
     (beat,) = (beat for _, beat in b.beats())
     assert (b.talks, beat.treatment, b.music[0].name) == ((), ShowPhoto("o1"), "Tide")
     assert decode(encode(b), "again.chapto") == b
+
+
+def test_a_file_of_the_eleventh_version_still_opens_as_it_was() -> None:
+    """Before version 12 nothing was left as it is, and nobody noted what bothered."""
+    b = decode((OLD_FILE.parent / "version-11.chapto").read_bytes(), "version-11.chapto")
+    (beat,) = (beat for _, beat in b.beats())
+    assert (b.talks[0].path, beat.treatment) == ("talk.flac", GoTo(at=Fraction(14)))
+    assert (b.waivers, b.notes, b.for_beginners) == ((), (), False) and decode(encode(b), "again.chapto") == b
 
 
 def test_a_refused_file_is_left_as_it_was(tmp_path: Path) -> None:

@@ -90,6 +90,11 @@ def _parser() -> argparse.ArgumentParser:
     review.add_argument("file", type=Path)
     review.add_argument("--json", action="store_true", help="as JSON")
     review.add_argument("--strict", action="store_true", help="exit status 1 where something must be mended")
+    review.add_argument(
+        "--quick", action="store_true", help="without listening to the sound and looking at the picture"
+    )
+    review.add_argument("--html", type=Path, metavar="FILE", help="write it as a page")
+    review.add_argument("--force", action="store_true", help="replace a page of that name")
     review.set_defaults(work=_review)
 
     log = commands.add_parser("log", help="write the log as CSV or WebVTT metadata, or read one in")
@@ -238,24 +243,35 @@ def _inspect(options: argparse.Namespace) -> int:
 
 
 def _review(options: argparse.Namespace) -> int:
-    from chapto.clock.timecode import clock_text
+    from chapto.render.measuring import Measured, measure
     from chapto.render.production import produce
+    from chapto.review.as_data import as_data
     from chapto.review.finding import Weight
-    from chapto.review.review import as_data, review
+    from chapto.review.own_limits import users_limits
+    from chapto.review.report_html import report_html
+    from chapto.review.report_text import report_text
+    from chapto.review.review import review
+    from chapto.review.reviewed import NOT_HEARD, NOT_WATCHED
+    from chapto.store.outputs import OutputGate
     from chapto.store.session import Session
     from chapto.voice.guide import GuideVoice
 
     breakdown = Session.look(options.file).breakdown
+    gate = OutputGate(breakdown, options.file, replacing=options.force)
+    if options.html is not None:
+        gate.check(options.html)
     production = told(produce(breakdown, GuideVoice(), known(), project=options.file))
-    found = review(production.breakdown, production.programme)
-    if options.json:
-        print(json.dumps(as_data(found), indent=1, ensure_ascii=False))
-    else:
-        print(found.verdict)
-        for f in found.found:
-            x = f.finding
-            place = "" if x.at is None else clock_text(x.at, tenths=True)
-            print(f"{x.weight.said:6}  {place:>7}  {f.check.group}: {x.sentence}")
+    limits, troubles = users_limits()
+    for trouble in troubles:
+        print(trouble, file=sys.stderr)
+    measured = Measured(NOT_HEARD, NOT_WATCHED) if options.quick else measure(production, options.file)
+    voices = {k: s.line for k, s in production.speeches.items()}
+    found = review(
+        breakdown, production.programme, limits, voices=voices, heard=measured.heard, watched=measured.watched
+    )
+    if options.html is not None:
+        gate.write(options.html, report_html(found, breakdown.title).encode())
+    print(json.dumps(as_data(found), indent=1, ensure_ascii=False) if options.json else report_text(found))
     return 1 if options.strict and found.count(Weight.MUST) else 0
 
 

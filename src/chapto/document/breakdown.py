@@ -20,6 +20,7 @@ from chapto.document.mattime import exact
 from chapto.document.music import Music
 from chapto.document.people import Athlete, Narrator, Side, SpokenOf
 from chapto.document.photos import Photo
+from chapto.document.reviewing import Waiver, WatchNote
 from chapto.document.script import Beat, Section
 from chapto.document.takes import Take
 from chapto.document.talks import Talk
@@ -67,7 +68,7 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     `target` is the wished length in seconds, 0 for none; `target_is_limit` forbids to pass it. Three switches say what
     is painted into the video: `control_strip`, who controls; `score_strip`, names, points and the bout's clock;
     `cautions`, a line of care once for each class of risk. With `guide_only` the guide voice says everything, whatever
-    was recorded.
+    was recorded. One that is `for_beginners` explains the words of the trade.
     """
 
     title: str
@@ -93,6 +94,8 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     anchors: tuple[Anchor, ...] = ()
     figures: tuple[Figure, ...] = ()
     marks: tuple[Mark, ...] = ()
+    waivers: tuple[Waiver, ...] = ()
+    notes: tuple[WatchNote, ...] = ()
     guide_only: bool = False
     style: str = "stop-and-talk"
     target: Fraction = exact("0")
@@ -101,6 +104,7 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     control_strip: bool = False
     score_strip: bool = False
     cautions: bool = True
+    for_beginners: bool = False
     format: Format = msgspec.field(default_factory=Format)
 
     def exchange(self, exchange_id: str) -> Exchange:
@@ -193,6 +197,7 @@ def everything_named(b: Breakdown) -> tuple[HasId, ...]:
         b.anchors,
         b.figures,
         b.marks,
+        b.notes,
         tuple(beat for _, beat in b.beats()),
     )
     return tuple(item for part in lists for item in part)

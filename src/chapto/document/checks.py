@@ -23,6 +23,7 @@ from chapto.document.footage import cameras_of
 from chapto.document.mark_checks import mark_problems
 from chapto.document.music_checks import music_problems
 from chapto.document.photo_checks import photo_problems, photos_shown
+from chapto.document.reviewing import review_problems
 from chapto.document.script import Beat, Section, words_of
 from chapto.document.takes_by_beat import take_problems
 from chapto.document.talks import talk_problems
@@ -59,6 +60,7 @@ def problems(breakdown: Breakdown) -> Iterator[str]:
     yield from mark_problems(breakdown)
     yield from photo_problems(breakdown)
     yield from music_problems(breakdown)
+    yield from review_problems(breakdown.waivers, breakdown.notes)
 
 
 def _frame(b: Breakdown) -> Iterator[str]:

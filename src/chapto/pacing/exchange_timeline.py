@@ -13,6 +13,8 @@ from chapto.pacing.saying import Saying
 from chapto.pacing.skipping import ShortClock, Span
 
 ZERO = Fraction(0)
+BLINK = Fraction(1)
+"""Watch seconds under which a picture that comes between two others is not made out (common practice)."""
 
 
 class ExchangeTimeline:
@@ -54,6 +56,18 @@ class ExchangeTimeline:
         else:
             self.legs.append(still)
         self.shown += seconds
+
+    def linger(self, seconds: Fraction) -> bool:
+        """Let a cutaway, and what is beside it, go on for less than `BLINK` watch seconds; whether it does."""
+        last = self.legs[-1] if self.legs else None
+        if last is None or last.kind is not Kind.CUTAWAY or not ZERO < seconds < BLINK:
+            return False
+        self.legs[-1] = replace(last, seconds=last.seconds + seconds)
+        beside = self.insets[-1] if self.insets else None
+        if beside is not None and beside.beside and beside.at + beside.seconds == self.shown:
+            self.insets[-1] = replace(beside, seconds=beside.seconds + seconds)
+        self.shown += seconds
+        return True
 
     def card(self, text: str | PhotoCard, seconds: Fraction) -> None:
         """A card with words, or a photo, instead of the picture."""

@@ -40,8 +40,11 @@ class PlaybackPlan:
         return max(self.style.longest_hold - self.timeline.stood(), ZERO)
 
     def let_words_out(self) -> None:
-        """The picture stands until the words before are out, as long as the style lets it, and runs on for the rest."""
+        """The picture stands until the words before are out, as long as the style lets it, and runs on for the rest. A
+        cutaway lingers for a pause rather than that the exchange comes back for a blink."""
         timeline = self.timeline
+        if timeline.linger(timeline.said - timeline.shown):
+            return
         held = min(timeline.said - timeline.shown, max(self.style.longest_hold - timeline.stood(), ZERO))
         timeline.hold(held)
         timeline.move(Kind.RUN, (timeline.said - timeline.shown) * self.style.base_rate, self.style.base_rate)

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QImage
 
 from chapto.document.people import Side
 from chapto.paint.colours import INK
-from chapto.paint.lettering import cut, letters
+from chapto.paint.lettering import cut, letters, tell
 from chapto.paint.plates import blank, painter_on, plate
 from chapto.paint.signs import side_sign
 
@@ -38,4 +38,5 @@ def label_image(text: str, *, picture: tuple[int, int], by: Side | None = None, 
     words = slip.adjusted(left, 0, 0, 0)
     painter.drawText(words, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, shown)
     painter.end()
+    tell(image, text, font)
     return image

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter
+from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QImage, QPainter
 
 from chapto.paint.fonts import TEXT, load_fonts
 
+WORDS, SMALLEST = "words", "smallest letters"
 LEFT, RIGHT, MIDDLE = Qt.AlignmentFlag.AlignLeft, Qt.AlignmentFlag.AlignRight, Qt.AlignmentFlag.AlignCenter
 
 
@@ -30,3 +31,15 @@ def write(p: QPainter, box: QRectF, text: str, colour: str, align: Qt.AlignmentF
     p.setPen(QColor(colour))
     p.drawText(box, Qt.AlignmentFlag.AlignVCenter | align, shown)
     return QFontMetricsF(p.font()).horizontalAdvance(shown)
+
+
+def tell(image: QImage, words: str, *fonts: QFont) -> None:
+    """Note on a picture which words stand on it, and in which fonts, for what looks at it."""
+    image.setText(WORDS, words)
+    image.setText(SMALLEST, str(min(font.pixelSize() for font in fonts)))
+
+
+def told(image: QImage) -> tuple[str, float] | None:
+    """The words that stand on a picture and the height of its smallest letters in pixels; None where there are none."""
+    high = image.text(SMALLEST)
+    return (image.text(WORDS), float(high)) if high else None

@@ -15,6 +15,9 @@ from chapto.paint.places import SAFE, even
 from chapto.programme.placed_marks import PlacedMark
 from chapto.programme.programme import Programme
 
+LABEL, CARE, NAME = 0.08, 0.14, 0.13
+"""Share of the picture's height that a label, a line of care and a name take, with room round them."""
+
 
 class MarkRooms:
     """Every answer is given once and kept: nothing jumps while it is read."""
@@ -92,12 +95,18 @@ class MarkRooms:
             if place is not None
         ]
         found = [place.adjusted(-8, -8, 8, 8) for place in found]
-        if any(label.start < p.end and label.end > p.start for label in self._programme.labels):
-            found.append(QRectF(0, height * 0.86, width * 0.5, height * 0.14))
-        if any(c.start < p.end and c.end > p.start for c in self._programme.cautions):
-            found.append(QRectF(0, height * 0.84, width, height * 0.16))
-        if any(n.start < p.end and n.end > p.start for n in self._programme.names):
-            found.append(QRectF(0, height * 0.82, width, height * 0.18))
+        programme = self._programme
+        cared = any(c.start < p.end and c.end > p.start for c in programme.cautions)
+        named = any(n.start < p.end and n.end > p.start for n in programme.names)
+        rows = max((x.row + 1 for x in programme.labels if x.start < p.end and x.end > p.start), default=0)
+        if rows:
+            # Labels stand on what is at the foot meanwhile.
+            high = SAFE + LABEL * rows + (CARE if cared else 0) + (NAME if named else 0)
+            found.append(QRectF(0, height * (1 - high), width * 0.6, height * high))
+        if cared:
+            found.append(QRectF(0, height * (1 - SAFE - CARE), width, height * (SAFE + CARE)))
+        if named:
+            found.append(QRectF(0, height * (1 - SAFE - NAME), width, height * (SAFE + NAME)))
         if self._b.score_strip:
             found.append(QRectF(width * 0.3, 0, width * 0.4, height * 0.14))
         if self._b.control_strip:

@@ -73,7 +73,7 @@ class Overlay:
                 )
                 x = round(width * SAFE) // 2 * 2 + 2
                 y = (foot - image.height() - label.row * row_height) // 2 * 2
-                found.append(Box(f"{label.label}/{label.row}/{raised}", x, y, image))
+                found.append(Box(f"label/{label.label}/{label.row}/{raised}", x, y, image))
         return found
 
     def _once(self, key: tuple[str, ...], make: Callable[[], QImage]) -> QImage:

@@ -8,7 +8,7 @@ from PyQt6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QImage, QPainter, 
 from chapto.document.people import Side
 from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_LINE, TIES
 from chapto.paint.fonts import load_fonts
-from chapto.paint.lettering import cut, letters
+from chapto.paint.lettering import cut, letters, tell
 from chapto.paint.places import SAFE
 from chapto.paint.signs import side_sign
 from chapto.programme.programme import TieState
@@ -46,7 +46,7 @@ def plate(
 def name_image(name: str, under: str, side: Side | None, colour: str, picture: tuple[int, int]) -> QImage:
     """A name with a second, smaller line, at most 44 % of the picture wide."""
     unit = picture[1] * 0.105
-    font, small = letters(unit * 0.42), letters(unit * 0.27, QFont.Weight.Medium)
+    font, small = letters(unit * 0.42), letters(unit * 0.32, QFont.Weight.Medium)
     room = picture[0] * 0.44 - unit * 1.0
     title = cut(name, font, room)
     line = cut(under, small, room)
@@ -66,6 +66,7 @@ def name_image(name: str, under: str, side: Side | None, colour: str, picture: t
     p.setPen(QColor(INK_SOFT))
     p.drawText(QRectF(left, height * 0.6, width, height * 0.3), both, line)
     p.end()
+    tell(image, name, *((font, small) if line else (font,)))
     return image
 
 
@@ -86,4 +87,5 @@ def caution_image(text: str, picture: tuple[int, int]) -> QImage:
     p.setPen(QColor(INK))
     p.drawText(QRectF(unit * 1.2, 0, width - unit * 2.0, height), flags, text)
     p.end()
+    tell(image, text, font)
     return image

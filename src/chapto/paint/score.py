@@ -18,7 +18,7 @@ from chapto.matlog.ledger import Ledger, ledger
 from chapto.matlog.rules import MatlogError, rule_set
 from chapto.paint.colours import DEEP, ON_DARK, ON_DARK_SOFT
 from chapto.paint.fonts import NUMBERS
-from chapto.paint.lettering import cut, letters
+from chapto.paint.lettering import cut, letters, tell
 from chapto.paint.plates import blank, painter_on
 from chapto.paint.signs import side_sign
 from chapto.programme.knowledge import Knowledge
@@ -60,8 +60,8 @@ class ScoreStrip:
     def _paint(self, within: Round, first: int, second: int, clock: str) -> QImage:
         """Mark, name and points of one, the clock, points, name and mark of the other, on one thread."""
         unit = self._picture[1] * HIGH
-        font, number = letters(unit * 0.46), letters(unit * 0.62, family=NUMBERS)
-        small = letters(unit * 0.5, QFont.Weight.Medium, NUMBERS)
+        font, number = letters(unit * 0.54), letters(unit * 0.62, family=NUMBERS)
+        small = letters(unit * 0.54, QFont.Weight.Medium, NUMBERS)
         both = self._b.athlete(Side.FIRST, within.start), self._b.athlete(Side.SECOND, within.start)
         names = [QFontMetricsF(font).horizontalAdvance(shown_name(a.name)) for a in both]
         side = min(max(names), self._picture[0] * 0.2)
@@ -93,4 +93,5 @@ class ScoreStrip:
         p.setPen(QColor(ON_DARK_SOFT))
         p.drawText(QRectF((width - middle) / 2, 0, middle, height), centre, clock)
         p.end()
+        tell(image, f"{first}–{second}", font, number, small)
         return image

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
@@ -25,6 +25,8 @@ class AngleSpan:
     chosen: bool
 
 
+BLINK = Fraction(1)
+"""Watch seconds for which a camera is seen at least (common practice): a shorter glimpse startles."""
 Stretch = tuple[Fraction, Fraction, Footage | None]
 """Mat seconds `start ≤ t < end` and the file that shows them, None where nothing was filmed."""
 
@@ -89,6 +91,24 @@ class AngleTrack:
         if at < end:
             yield at, end, None
 
+    def without_blinks(self, stretches: Iterable[Stretch], rate: Fraction) -> list[Stretch]:
+        """Stretches of a way at `rate` in which no camera is seen for less than `BLINK` watch seconds where its
+        neighbour saw the same; what the creator chose stays."""
+        found = list(stretches)
+        short = BLINK * rate
+        for i, (start, end, camera) in enumerate(found):
+            if end - start >= short or any(a.start < end and start < a.end for a in self._b.angles):
+                continue
+            beside = (other for _, _, other in (*found[max(i - 1, 0) : i], *found[i + 1 : i + 2]) if other is not None)
+            found[i] = start, end, next((c for c in beside if c.covers(start) and c.mat_out >= end), camera)
+        joined: list[Stretch] = []
+        for start, end, camera in found:
+            if joined and joined[-1][2] is camera:
+                joined[-1] = joined[-1][0], end, camera
+            else:
+                joined.append((start, end, camera))
+        return joined
+
     def _seen_from(self, camera: str, start: Fraction, end: Fraction) -> Iterator[Stretch]:
         at = start
         for c in sorted((c for c in self._b.footage if c.camera_name == camera), key=lambda c: c.mat_in):
@@ -142,7 +162,7 @@ def pieces_of(leg: Leg, track: AngleTrack, footage: tuple[Footage, ...]) -> Iter
             yield Piece(leg.kind, camera.id, leg.mat_in, leg.rate, leg.seconds)
         return
     low, high = sorted((leg.mat_in, leg.mat_in + leg.seconds * leg.rate))
-    stretches = list(track.within(low, high, leg.camera))
+    stretches = track.without_blinks(track.within(low, high, leg.camera), abs(leg.rate))
     for start, end, camera in stretches if leg.rate > 0 else reversed(stretches):
         seconds = (end - start) / abs(leg.rate)
         if camera is None:

@@ -53,8 +53,10 @@ class Block:
         return TimeMap.edges_of(self.passages)
 
 
-def block_of(b: Breakdown, section: Section, part: Fitted, lines: Lines, track: AngleTrack) -> Block:
-    """Compile one fitted section."""
+def block_of(
+    b: Breakdown, section: Section, part: Fitted, lines: Lines, track: AngleTrack, *, named: bool = False
+) -> Block:
+    """Compile one fitted section. Where several people talk in the breakdown, captions are `named`."""
     fps = b.format.fps
     passages = lay((piece for leg in part.legs for piece in pieces_of(leg, track, b.footage)), fps)
     frames = passages[-1].watch_out if passages else 0
@@ -67,9 +69,7 @@ def block_of(b: Breakdown, section: Section, part: Fitted, lines: Lines, track: 
     ties = tuple(
         _tie(tie, by_place[tie.beat, tie.word], moments[tie.beat, tie.word], frames, time_map) for tie in part.ties
     )
-    names = (
-        {x.id: shown_name(b.narrator(x).name) for x in section.beats} if any(x.overlap for x in section.beats) else {}
-    )
+    names = {x.id: shown_name(b.narrator(x).name) for x in section.beats} if named else {}
     insets = tuple(place_insets(part.insets, Fraction(0), fps, track, b.footage))
     return Block(section.id, section.title, frames, passages, voice, words, ties, captions_of(words, names), insets)
 

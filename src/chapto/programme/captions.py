@@ -31,8 +31,9 @@ class _Cue:
 
 def captions_of(words: Sequence[PlacedWord], names: Mapping[str, str] = MappingProxyType({})) -> tuple[Caption, ...]:
     """Captions that never overlap: cut at phrases, pauses and beats; each stays as long as it needs to be read
-    (0.3 s a word) if the next one leaves the room. `names` has who says a beat: two who talk at once have a line each,
-    with their names."""
+    (0.3 s a word) if the next one leaves the room. `names` has who says a beat, where several people talk: whoever
+    begins is named, and two who talk at once have a line each, with their names (BBC Subtitle Guidelines: a name where
+    it is not plain who speaks)."""
     cues = list(_cues(words, names))
     made = []
     for i, cue in enumerate(cues):
@@ -46,15 +47,19 @@ def _cues(words: Sequence[PlacedWord], names: Mapping[str, str]) -> Iterator[_Cu
     """The words of each caption. No caption goes over two beats, so each beat is cut by itself, but where two are said
     at once."""
     groups = [list(group) for _, group in groupby(words, key=lambda w: w.beat)]
+    named = ""
     for i, said in enumerate(groups):
         following = groups[i + 1] if i + 1 < len(groups) else None
         if not said:
             continue
+        name = names.get(said[0].beat, "")
+        prefix, named = (f"{name}: " if name and name != named else ""), name
         if following is None or following[0].start >= said[-1].end:
-            yield from _one_voice(said)
+            yield from _one_voice(said, prefix)
             continue
         falls_in, out = following[0].start, said[-1].end
-        yield from _one_voice([w for w in said if w.end <= falls_in])
+        yield from _one_voice([w for w in said if w.end <= falls_in], prefix)
+        named = names.get(following[0].beat, "")
         both = [[w for w in said if w.end > falls_in], [w for w in following if w.start < out]]
         lines = [f"{names.get(w[0].beat, '')}: {' '.join(x.text for x in w)}".removeprefix(": ") for w in both if w]
         last = max(w.end for group in both for w in group)
@@ -62,13 +67,15 @@ def _cues(words: Sequence[PlacedWord], names: Mapping[str, str]) -> Iterator[_Cu
         groups[i + 1] = [w for w in following if w.start >= out]
 
 
-def _one_voice(said: list[PlacedWord]) -> Iterator[_Cue]:
+def _one_voice(said: list[PlacedWord], prefix: str) -> Iterator[_Cue]:
+    """The captions of one who talks alone, the first with `prefix` before it."""
     if not said:
         return
     gaps = tuple(i for i in range(1, len(said)) if said[i].start - said[i - 1].end > LONGEST_GAP)
-    cuts = _cuts(tuple(w.text for w in said), gaps)
+    texts = (prefix + said[0].text, *(w.text for w in said[1:]))
+    cuts = _cuts(texts, gaps)
     for i, j in pairwise((*cuts, len(said))):
-        yield _Cue(_lines([w.text for w in said[i:j]]), said[i].start, said[j - 1].end, j - i)
+        yield _Cue(_lines(list(texts[i:j])), said[i].start, said[j - 1].end, j - i)
 
 
 @lru_cache(maxsize=4096)

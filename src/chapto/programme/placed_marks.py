@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from chapto.bodies.track import Place
@@ -15,6 +15,7 @@ from chapto.document.footage import Footage
 from chapto.document.mark_kinds import MarkKind
 from chapto.document.marks import Mark, Until
 from chapto.programme.figures_at import Tracks
+from chapto.programme.labels import reading_seconds
 from chapto.programme.mark_facts import fact_words
 from chapto.programme.placed import PlacedInset, PlacedSection, PlacedWord
 
@@ -78,14 +79,15 @@ def place_marks(
         if mark.kind is MarkKind.COVER:
             continue
         footage = footage_of(b, mark)
-        found = [
-            PlacedMark(mark, footage, start, end, mark.words)
-            for start, wish in _wanted(b, mark, time_map, spoken)
-            if (end := _while_shown(footage, start, wish, time_map, sections, insets)) > start
-        ]
+        found = []
+        for start, wish in _wanted(b, mark, time_map, spoken):
+            if (end := _while_shown(footage, start, wish, time_map, sections, insets)) <= start:
+                continue
+            made = _with_fact(b, PlacedMark(mark, footage, start, end, mark.words), time_map, insets, tracks)
+            found.append(replace(made, end=_until_read(made, time_map, sections, insets)))
         if not found:
             lost.append(Unplaced(mark.id, _why(b, mark, footage)))
-        placed += [_with_fact(b, p, time_map, insets, tracks) for p in found]
+        placed += found
     return tuple(sorted(placed, key=lambda p: p.start)), tuple(lost)
 
 
@@ -172,6 +174,18 @@ def _while_shown(
         else:
             break
     return min(at, wish)
+
+
+def _until_read(
+    p: PlacedMark, time_map: TimeMap, sections: tuple[PlacedSection, ...], insets: tuple[PlacedInset, ...]
+) -> int:
+    """Its end, later where its slip could not be read by then and its picture stays; one that is asked for by the
+    second ends when it is asked to."""
+    text = f"{p.words} {p.fact}".strip()
+    if not text or p.mark.until is Until.SECONDS:
+        return p.end
+    read = p.start + frames_from_seconds(reading_seconds(text), time_map.passages[0].fps)
+    return max(p.end, _while_shown(p.footage, p.start, read, time_map, sections, insets))
 
 
 def _with_fact(

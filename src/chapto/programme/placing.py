@@ -16,15 +16,26 @@ def place_blocks(b: Breakdown, fitted: tuple[Fitted, ...], lines: Lines, track: 
     """Every section of `b`, compiled and put on whole frames."""
     found: list[PlacedBlock] = []
     at, fps = 0, b.format.fps
+    named = len({x.narrator or b.narrators[0].id for _, x in b.read_beats()}) > 1
     if len(_blocks) > REMEMBERED:
         _blocks.clear()
         _placed.clear()
     for section, part in zip(b.script, fitted, strict=True):
         # The same objects give the same block, and most of a document is the same objects after an edit.
-        given = (section, part, b.footage, b.angles, b.conditions, fps, *(lines[x.id] for x in section.beats))
+        given = (
+            section,
+            part,
+            b.footage,
+            b.angles,
+            b.conditions,
+            b.narrators,
+            named,
+            fps,
+            *(lines[x.id] for x in section.beats),
+        )
         known = _blocks.get(section.id)
         if known is None or not _same(known[0], given):
-            known = given, block_of(b, section, part, lines, track)
+            known = given, block_of(b, section, part, lines, track, named=named)
             _blocks[section.id] = known
         placed = _placed.get(section.id)
         if placed is None or placed.block is not known[1] or placed.start != at or placed.fps != fps:

@@ -1,23 +1,25 @@
-"""What a check finds: a sentence, the value beside its limit, and where."""
+"""What a check finds: a sentence, the value beside its limit, where, and what mends it."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable
 from dataclasses import dataclass
 from enum import IntEnum, StrEnum
 from fractions import Fraction
 
 from chapto.document.breakdown import Breakdown
-from chapto.programme.programme import Programme
 from chapto.review.limits import Limit
 
 
 class Group(StrEnum):
     """What a check is about."""
 
+    NOTES = "notes"
     MEETING = "meeting"
     TIME = "time"
     READING = "reading"
+    SOUND = "sound"
+    PICTURE = "picture"
     TRUTH = "truth"
     WORDS = "words"
     CARE = "care"
@@ -48,29 +50,48 @@ class Where:
 
 
 @dataclass(frozen=True, slots=True)
+class Mended:
+    """A document in which something is mended, and what was `done`, in a few words."""
+
+    breakdown: Breakdown
+    done: str
+
+
+@dataclass(frozen=True, slots=True)
+class Mend:
+    """One press that mends a finding, and its `words`. `make` is pure; it raises `ReviewError` where there is no way
+    after all. One that is `slow` takes seconds and is not for the interface thread."""
+
+    words: str
+    make: Callable[[Breakdown], Mended]
+    slow: bool = False
+
+
+def mend_by(words: str, change: Callable[[Breakdown], Breakdown]) -> Mend:
+    """A press that makes one edit."""
+    return Mend(words, lambda b: Mended(change(b), words))
+
+
+@dataclass(frozen=True, slots=True)
 class Finding:
-    """`sentence` says it; `value` was measured against `limit` where something was."""
+    """`sentence` says it; what was `measured` stands against `limit` where something was. `quote` is what of the
+    document it is about, which stays the same as long as it is the same finding; `more` are further places."""
 
     weight: Weight
     sentence: str
     where: Where = Where()
-    value: str = ""
+    quote: str = ""
+    measured: Fraction | None = None
     limit: Limit | None = None
+    mend: Mend | None = None
+    more: tuple[Where, ...] = ()
 
     @property
     def at(self) -> Fraction | None:
         """The watch second of its place."""
         return self.where.at
 
-
-@dataclass(frozen=True)
-class Reviewed:
-    """What checks look at."""
-
-    b: Breakdown
-    programme: Programme
-    limits: Mapping[str, Limit]
-
-    def seconds(self, frame: int) -> Fraction:
-        """The watch second of a frame."""
-        return frame / self.programme.fps
+    @property
+    def value(self) -> str:
+        """What was measured, in the unit of its limit; empty where nothing was."""
+        return "" if self.measured is None or self.limit is None else self.limit.said(self.measured)

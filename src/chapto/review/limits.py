@@ -15,6 +15,8 @@ from chapto.document.mattime import decode_hook
 from chapto.errors import ChaptoError
 
 SHIPPED = Path(__file__).parent / "limits.toml"
+DECIBELS = "dB"
+"""Only levels may be below 0."""
 
 
 class ReviewError(ChaptoError):
@@ -44,7 +46,7 @@ def limits_of(rows: Mapping[str, Any], default: Mapping[str, Limit]) -> dict[str
             limit = msgspec.convert(row, Limit, dec_hook=decode_hook)
         except (msgspec.ValidationError, ValueError, TypeError) as error:
             raise ReviewError(f"The limit “{name}” makes no sense: {error}.") from None
-        if limit.value <= 0:
+        if limit.value <= 0 and not limit.unit.startswith(DECIBELS):
             raise ReviewError(f"The limit “{name}” has to be above 0.")
         found[name] = limit
     return found

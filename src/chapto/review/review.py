@@ -1,77 +1,60 @@
-"""All checks, and what they find in a breakdown. A check is one file in `checks` and one row here."""
+"""What all checks find in a breakdown, what of it is left as it is, and how things stand."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from chapto.document.breakdown import Breakdown
+from chapto.document.reviewing import Waiver
+from chapto.pacing.spoken import SpokenLine
 from chapto.programme.programme import Programme
-from chapto.review.checks import (
-    captions_read,
-    chapters,
-    first_action,
-    labels_read,
-    marks_shown,
-    names_given,
-    pace,
-    quick_cuts,
-    rights,
-    scores_true,
-    silences,
-    slow_motion,
-    stills,
-    ties_met,
-    words_repeated,
-)
-from chapto.review.finding import Finding, Group, Reviewed, Weight
+from chapto.review.all_checks import CHECKS, Check
+from chapto.review.finding import Finding, Weight
 from chapto.review.limits import Limit, shipped_limits
+from chapto.review.measured import Heard, Watched
+from chapto.review.reviewed import NOT_HEARD, NOT_WATCHED, NotChecked, Part, Reviewed
 
-Find = Callable[[Reviewed], Iterator[Finding]]
-
-
-@dataclass(frozen=True)
-class Check:
-    """A check by its `name`: what it is about, and how it finds."""
-
-    name: str
-    group: Group
-    find: Find
-
-
-CHECKS = (
-    Check("ties met", Group.MEETING, ties_met.find),
-    Check("marks shown", Group.MEETING, marks_shown.find),
-    Check("pace", Group.TIME, pace.find),
-    Check("silences", Group.TIME, silences.find),
-    Check("stills", Group.TIME, stills.find),
-    Check("slow motion", Group.TIME, slow_motion.find),
-    Check("quick cuts", Group.TIME, quick_cuts.find),
-    Check("first action", Group.TIME, first_action.find),
-    Check("labels read", Group.READING, labels_read.find),
-    Check("captions read", Group.READING, captions_read.find),
-    Check("scores true", Group.TRUTH, scores_true.find),
-    Check("words repeated", Group.WORDS, words_repeated.find),
-    Check("rights", Group.CARE, rights.find),
-    Check("chapters", Group.FILE, chapters.find),
-    Check("names given", Group.FILE, names_given.find),
-)
+WORSE = Fraction(11, 10)
+"""So many times as far from its limit, and something that was left as it is comes up again."""
 
 
 @dataclass(frozen=True)
 class Found:
-    """A finding, and the check that found it."""
+    """A finding, and the check that found it. Of those that are about the same it is number `nth`. One that is left as
+    it is has a `waiver`."""
 
     check: Check
     finding: Finding
+    nth: int = 0
+    waiver: Waiver | None = None
+
+    def waiver_for(self, reason: str) -> Waiver:
+        """The decision to leave it as it is."""
+        x = self.finding
+        return Waiver(
+            check=self.check.name, reason=reason, beat=x.where.beat, item=x.where.item, quote=x.quote, nth=self.nth,
+            value=x.measured,
+        )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Unchecked:
+    """A check that could not be made, and why."""
+
+    check: Check
+    why: str
 
 
 @dataclass(frozen=True)
 class Review:
-    """What was `found`, the worst first and then in the order of the video."""
+    """What was `found`, the worst first and then in the order of the video; what is `waived` stands apart. The checks
+    of `unchecked` could not be made."""
 
     found: tuple[Found, ...]
+    waived: tuple[Found, ...] = ()
+    unchecked: tuple[Unchecked, ...] = ()
 
     def count(self, weight: Weight) -> int:
         """How many findings weigh so much."""
@@ -79,50 +62,145 @@ class Review:
 
     @property
     def verdict(self) -> str:
-        """How things stand, in a sentence."""
+        """How things stand, in a sentence or two."""
         must, should = self.count(Weight.MUST), self.count(Weight.SHOULD)
-        if not self.found:
-            return "Nothing was found that a viewer would stumble over."
         better = f" {_things(should)} would make it better." if should else ""
         if must:
-            return f"{_things(must)} must be mended before it is shown.{better}"
-        if should:
-            return f"It can be shown.{better}"
-        return "It can be shown; what was found is small."
+            said = f"{_things(must)} must be mended before it is shown.{better}"
+        elif should:
+            said = f"It can be shown.{better}"
+        elif self.found:
+            said = "It can be shown; what was found is small."
+        elif self.waived:
+            said = f"Nothing is open; {_things(len(self.waived)).lower()} {_is(len(self.waived))} left with a reason."
+        else:
+            said = "Nothing was found that a viewer would stumble over."
+        if self.unchecked:
+            count = len(self.unchecked)
+            said += f" {'One check' if count == 1 else f'{count} checks'} could not be made."
+        return said
 
 
-def review(b: Breakdown, programme: Programme, limits: Mapping[str, Limit] | None = None) -> Review:
-    """Check a breakdown and its programme, by default with the limits that ship."""
-    r = Reviewed(b, programme, limits or shipped_limits())
-    found = [Found(check, finding) for check in CHECKS for finding in check.find(r)]
+class Reviewer:
+    """Reviews a document again and again: what is found in a section is kept until the section, or what is known
+    besides the script, is another."""
 
-    def order(f: Found) -> tuple[int, Fraction]:
-        at = f.finding.at
-        return -f.finding.weight, programme.seconds if at is None else at
+    def __init__(self) -> None:
+        self._kept: dict[tuple[str, str], tuple[tuple[object, ...], tuple[Finding, ...]]] = {}
 
-    return Review(tuple(sorted(found, key=order)))
+    def review(
+        self,
+        b: Breakdown,
+        programme: Programme,
+        limits: Mapping[str, Limit] | None = None,
+        *,
+        voices: Mapping[str, SpokenLine] | None = None,
+        heard: Heard | str = NOT_HEARD,
+        watched: Watched | str = NOT_WATCHED,
+    ) -> Review:
+        """Check a breakdown and its programme, by default with the limits that ship. In the place of what was `heard`
+        and `watched` a sentence says why it was not."""
+        r = Reviewed(b, programme, limits or shipped_limits(), voices or {}, heard, watched)
+        rows: list[tuple[Check, Finding]] = []
+        unchecked = []
+        around = _around(r)
+        for check in CHECKS:
+            try:
+                rows += [(check, x) for x in self._of(check, r, around)]
+            except NotChecked as why:
+                unchecked.append(Unchecked(check, str(why)))
+        ids = {s.id for s in b.script}
+        self._kept = {key: kept for key, kept in self._kept.items() if key[1] in ids}
+        found = _with_waivers(rows, b.waivers)
+
+        def order(f: Found) -> tuple[int, Fraction]:
+            at = f.finding.at
+            return -f.finding.weight, programme.seconds if at is None else at
+
+        ordered = sorted(found, key=order)
+        return Review(
+            tuple(f for f in ordered if f.waiver is None),
+            tuple(f for f in ordered if f.waiver is not None),
+            tuple(unchecked),
+        )
+
+    def _of(self, check: Check, r: Reviewed, around: tuple[object, ...]) -> Iterable[Finding]:
+        found = list(check.find(r)) if check.find is not None else []
+        if check.in_part is not None:
+            for part in r.parts:
+                by = part.start / r.programme.fps
+                found += [_later(x, by) for x in self._in_part(check, part, around)]
+        return found
+
+    def _in_part(self, check: Check, part: Part, around: tuple[object, ...]) -> tuple[Finding, ...]:
+        assert check.in_part is not None
+        key = check.name, part.section.id
+        # Blocks that did not change are the same objects.
+        now: tuple[object, ...] = (part.block, part.section, *around)
+        kept = self._kept.get(key)
+        if (
+            kept is None
+            or kept[0][0] is not part.block
+            or any(a is not z and a != z for a, z in zip(kept[0][1:], now[1:], strict=True))
+        ):
+            kept = now, tuple(check.in_part(part))
+            self._kept[key] = kept
+        return kept[1]
+
+
+def review(
+    b: Breakdown,
+    programme: Programme,
+    limits: Mapping[str, Limit] | None = None,
+    *,
+    voices: Mapping[str, SpokenLine] | None = None,
+    heard: Heard | str = NOT_HEARD,
+    watched: Watched | str = NOT_WATCHED,
+) -> Review:
+    """Check a breakdown and its programme once; see `Reviewer`."""
+    return Reviewer().review(b, programme, limits, voices=voices, heard=heard, watched=watched)
+
+
+def _around(r: Reviewed) -> tuple[object, ...]:
+    """Everything besides its own words that what is found in a section may depend on."""
+    b = r.b
+    return (
+        r.limits, r.programme.known, b.first, b.second, b.narrators, b.footage, b.rounds, b.positions, b.ruling,
+        b.exchanges, b.moments, b.anchors, b.figures, b.marks, b.people, b.style,
+    )  # fmt: skip
+
+
+def _later(x: Finding, by: Fraction) -> Finding:
+    if x.where.at is None or not by:
+        return x
+    more = tuple(w if w.at is None else replace(w, at=w.at + by) for w in x.more)
+    return replace(x, where=replace(x.where, at=x.where.at + by), more=more)
+
+
+def _with_waivers(rows: Iterable[tuple[Check, Finding]], waivers: tuple[Waiver, ...]) -> list[Found]:
+    decided = {(w.check, w.beat, w.item, w.quote, w.nth): w for w in waivers}
+    counted: dict[tuple[str, str, str, str], int] = {}
+    found = []
+    for check, x in rows:
+        key = check.name, x.where.beat, x.where.item, x.quote
+        nth = counted.get(key, 0)
+        counted[key] = nth + 1
+        waiver = decided.get((*key, nth))
+        if waiver is not None and _is_worse(x, waiver):
+            waiver = None
+        found.append(Found(check, x, nth, waiver))
+    return found
+
+
+def _is_worse(x: Finding, waiver: Waiver) -> bool:
+    if x.limit is None or x.measured is None or waiver.value is None:
+        return False
+    return abs(x.measured - x.limit.value) > WORSE * abs(waiver.value - x.limit.value)
 
 
 def _things(count: int) -> str:
     return "One thing" if count == 1 else f"{count} things"
 
 
-def as_data(reviewed: Review) -> dict[str, object]:
-    """A review as JSON holds it; seconds are numbers."""
-    return {"verdict": reviewed.verdict, "found": [_row(f) for f in reviewed.found]}
-
-
-def _row(f: Found) -> dict[str, object]:
-    x, where, limit = f.finding, f.finding.where, f.finding.limit
-    return {
-        "check": f.check.name,
-        "group": str(f.check.group),
-        "weight": x.weight.said,
-        "sentence": x.sentence,
-        "at": None if where.at is None else round(float(where.at), 3),
-        "beat": where.beat,
-        "word": where.word,
-        "item": where.item,
-        "value": x.value,
-        "limit": None if limit is None else {"value": float(limit.value), "unit": limit.unit, "source": limit.source},
-    }
+def _is(count: int) -> str:
+    return "is" if count == 1 else "are"

@@ -14,7 +14,7 @@ from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QImage, QPainter, QPainter
 
 from chapto.document.people import Side
 from chapto.paint.colours import INK, INK_SOFT
-from chapto.paint.lettering import cut, letters
+from chapto.paint.lettering import cut, letters, tell
 from chapto.paint.marks.strokes import dot_end, thread
 from chapto.paint.places import SAFE
 from chapto.paint.plates import blank, painter_on, plate
@@ -51,7 +51,7 @@ class Ground:
 def slip_image(slip: Slip, picture: tuple[int, int]) -> QImage:
     """The slip as a premultiplied ARGB picture with even sides."""
     height = max(round(picture[1] * HIGH) // 2 * 2, 18)
-    bold, plain = letters(height * 0.56), letters(height * 0.5, QFont.Weight.Normal)
+    bold, plain = letters(height * 0.56), letters(height * 0.56, QFont.Weight.Normal)
     left = height * (0.82 if slip.side is not None else 0.36)
     room = picture[0] * WIDEST - left
     words = cut(slip.words, bold, room) if slip.words else ""
@@ -74,6 +74,7 @@ def slip_image(slip: Slip, picture: tuple[int, int]) -> QImage:
     p.setPen(QColor(INK_SOFT))
     p.drawText(QRectF(left + wide + gap, 0, beside + 4, height), both, fact)
     p.end()
+    tell(image, f"{slip.words} {slip.fact}".strip(), *((bold, plain) if slip.fact else (bold,)))
     return image
 
 

@@ -5,18 +5,24 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from chapto.publish.chapter_list import chapter_problems
-from chapto.review.finding import Finding, Reviewed, Weight, Where
+from chapto.review.finding import Finding, Weight, Where
+from chapto.review.reviewed import Reviewed
 
 
 def find(r: Reviewed) -> Iterator[Finding]:
-    """What keeps the list from being shown, and chapters over the limit."""
-    if not r.programme.frames:
-        return
-    for problem in chapter_problems(r.programme):
-        yield Finding(Weight.SHOULD, problem)
+    """What keeps the list from being shown."""
+    if r.programme.frames:
+        for problem in chapter_problems(r.programme):
+            yield Finding(Weight.SHOULD, problem, quote=problem)
+
+
+def too_long(r: Reviewed) -> Iterator[Finding]:
+    """Chapters over the limit."""
     limit = r.limits["chapter-longest"]
     for chapter, end in r.programme.chapter_spans():
         seconds = r.seconds(end - chapter.start)
         if seconds > limit.value:
             sentence = f"The chapter “{chapter.title}” lasts {limit.said(seconds)}; part it."
-            yield Finding(Weight.MAY, sentence, Where(r.seconds(chapter.start)), limit.said(seconds), limit)
+            beat = next((w.beat for w in r.programme.words if w.start >= r.seconds(chapter.start)), "")
+            where = Where(r.seconds(chapter.start), beat)
+            yield Finding(Weight.MAY, sentence, where, chapter.title, seconds, limit)

@@ -6,7 +6,8 @@ from collections.abc import Iterator
 from fractions import Fraction
 
 from chapto.clock.passage import STILL
-from chapto.review.finding import Finding, Reviewed, Weight, Where
+from chapto.review.finding import Finding, Weight, Where
+from chapto.review.reviewed import Reviewed
 
 
 def find(r: Reviewed) -> Iterator[Finding]:
@@ -14,7 +15,8 @@ def find(r: Reviewed) -> Iterator[Finding]:
     limit = r.limits["action-latest"]
     if not r.programme.frames:
         return
-    first = next((p.watch_in for p in r.programme.passages if p.kind not in STILL), r.programme.frames)
-    if r.seconds(first) > limit.value:
-        sentence = f"The first action comes after {limit.said(r.seconds(first))}; many have left by then."
-        yield Finding(Weight.SHOULD, sentence, Where(Fraction(0)), limit.said(r.seconds(first)), limit)
+    first = r.seconds(next((p.watch_in for p in r.programme.passages if p.kind not in STILL), r.programme.frames))
+    if first > limit.value:
+        sentence = f"The first action comes after {limit.said(first)}; many have left by then."
+        beat = next((w.beat for w in r.programme.words), "")
+        yield Finding(Weight.SHOULD, sentence, Where(Fraction(0), beat), "", first, limit)

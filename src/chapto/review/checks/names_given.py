@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from fractions import Fraction
 
 from chapto.document.placeholders import placeholders
-from chapto.review.finding import Finding, Reviewed, Weight
+from chapto.review.finding import Finding, Weight
+from chapto.review.reviewed import Reviewed
 
 
 def find(r: Reviewed) -> Iterator[Finding]:
     """One finding a name, and one for a long title."""
-    for sentence in placeholders(r.b):
-        yield Finding(Weight.SHOULD, sentence)
     limit, b = r.limits["title-longest"], r.b
+    for sentence in placeholders(b):
+        yield Finding(Weight.SHOULD, sentence, quote=sentence)
     title = b.title.strip()
     if len(title) > limit.value:
-        yield Finding(Weight.MAY, f"The title has {limit.said(len(title))}.", value=limit.said(len(title)), limit=limit)
+        sentence = f"The title has {limit.said(len(title))}."
+        yield Finding(Weight.MAY, sentence, quote="title", measured=Fraction(len(title)), limit=limit)

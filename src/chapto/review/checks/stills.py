@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator
 
 from chapto.clock.passage import Kind
-from chapto.review.finding import Finding, Reviewed, Weight, Where
+from chapto.pacing.fitted import Lack
+from chapto.review.finding import Finding, Weight, Where
+from chapto.review.mends import best_way
+from chapto.review.reviewed import Reviewed
 
 
 def find(r: Reviewed) -> Iterator[Finding]:
@@ -13,8 +17,17 @@ def find(r: Reviewed) -> Iterator[Finding]:
     limit = r.limits["still-longest"]
     drawn = [(m.start, m.end) for m in r.programme.marks] + [(x.start, x.end) for x in r.programme.labels]
     for p in r.programme.passages:
+        if p.kind is not Kind.HOLD or p.frames / p.fps <= limit.value:
+            continue
+        if any(a < p.watch_out and z > p.watch_in for a, z in drawn):
+            continue
         seconds = p.frames / p.fps
-        bare = not any(a < p.watch_out and z > p.watch_in for a, z in drawn)
-        if p.kind is Kind.HOLD and seconds > limit.value and bare:
-            sentence = f"The picture stands for {limit.said(seconds)}, and nothing is drawn on it."
-            yield Finding(Weight.SHOULD, sentence, Where(r.seconds(p.watch_in)), limit.said(seconds), limit)
+        sentence = f"The picture stands for {limit.said(seconds)}, and nothing is drawn on it."
+        # Of what is said over it most counts: its first word may be the last one before it.
+        over = [w for w in r.programme.words if w.end > r.seconds(p.watch_in) and w.start < r.seconds(p.watch_out)]
+        beat = Counter(w.beat for w in over).most_common(1)[0][0] if over else ""
+        word = next((w.word for w in over if w.beat == beat), 0)
+        known = {s.beat for s in r.programme.shortfalls if s.lack is Lack.STILL}
+        mend = best_way(r, beat, (Lack.STILL,), word=word) if beat in known else None
+        where = Where(r.seconds(p.watch_in), beat, word)
+        yield Finding(Weight.SHOULD, sentence, where, "still", seconds, limit, mend)

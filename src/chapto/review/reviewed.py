@@ -1,0 +1,123 @@
+"""What checks look at: the whole of a breakdown, or one section of it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from fractions import Fraction
+from functools import cached_property
+
+from chapto.document.breakdown import Breakdown
+from chapto.document.script import Beat, Section
+from chapto.lexicon.lexicon import Lexicon
+from chapto.pacing.spoken import SpokenLine
+from chapto.programme.block import Block
+from chapto.programme.placed import PlacedWord
+from chapto.programme.programme import Programme
+from chapto.review.limits import Limit
+from chapto.review.measured import Heard, Watched
+
+NOT_HEARD, NOT_WATCHED = "The sound was not listened to yet.", "The finished picture was not looked at yet."
+
+
+class NotChecked(Exception):
+    """A check could not be made; its text says why. That is no pass."""
+
+
+@dataclass(frozen=True)
+class Reviewed:
+    """A breakdown and its programme, the `limits` by name, and the spoken lines by beat. In the place of what was
+    measured of sound and picture stands a sentence where nobody has listened or looked."""
+
+    b: Breakdown
+    programme: Programme
+    limits: Mapping[str, Limit]
+    voices: Mapping[str, SpokenLine] = field(default_factory=dict)
+    heard: Heard | str = NOT_HEARD
+    watched: Watched | str = NOT_WATCHED
+
+    @property
+    def lexicon(self) -> Lexicon:
+        """The names it was compiled with."""
+        return self.programme.known.lexicon
+
+    @property
+    def fps(self) -> Fraction:
+        """Frames a watch second."""
+        return self.programme.fps
+
+    def seconds(self, frame: int) -> Fraction:
+        """The watch second of a frame."""
+        return frame / self.programme.fps
+
+    @cached_property
+    def spoken(self) -> dict[tuple[str, int], PlacedWord]:
+        """Every word by beat and number."""
+        return {(w.beat, w.word): w for w in self.programme.words}
+
+    def said_at(self, beat: str, word: int = 0) -> Fraction | None:
+        """The watch second at which a word is said; None where it is not."""
+        placed = self.spoken.get((beat, word))
+        return None if placed is None else placed.start
+
+    @cached_property
+    def parts(self) -> tuple[Part, ...]:
+        """Its sections, in the order of the script."""
+        blocks = {x.block.section: (x.block, x.start) for x in self.programme.blocks}
+        return tuple(Part(self, s, *blocks.get(s.id, (_nothing(s), 0))) for s in self.b.script)
+
+    def listened(self) -> Heard:
+        """What was measured of the sound; raises `NotChecked` while nothing was."""
+        if isinstance(self.heard, str):
+            raise NotChecked(self.heard)
+        return self.heard
+
+    def looked(self) -> Watched:
+        """What was measured of the picture; raises `NotChecked` while nothing was."""
+        if isinstance(self.watched, str):
+            raise NotChecked(self.watched)
+        return self.watched
+
+
+@dataclass(frozen=True)
+class Part:
+    """One section and what became of it. Its `block` counts from its own start, and so do the times of what a check
+    finds in it; `start` is the watch frame at which it stands."""
+
+    r: Reviewed
+    section: Section
+    block: Block
+    start: int
+
+    @property
+    def b(self) -> Breakdown:
+        """The whole document."""
+        return self.r.b
+
+    @property
+    def lexicon(self) -> Lexicon:
+        """The names it was compiled with."""
+        return self.r.lexicon
+
+    @property
+    def limits(self) -> Mapping[str, Limit]:
+        """The limits by name."""
+        return self.r.limits
+
+    @cached_property
+    def spoken(self) -> dict[tuple[str, int], PlacedWord]:
+        """Its words by beat and number."""
+        return {(w.beat, w.word): w for w in self.block.words}
+
+    def said_at(self, beat: str, word: int = 0) -> Fraction | None:
+        """The second of the section at which a word is said; None where it is not."""
+        placed = self.spoken.get((beat, word))
+        return None if placed is None else placed.start
+
+    def read(self) -> Iterator[Beat]:
+        """Its beats that a voice reads."""
+        return iter(() if self.section.as_filmed else self.section.beats)
+
+
+def _nothing(section: Section) -> Block:
+    return Block(section.id, section.title, 0, (), (), (), (), (), ())
