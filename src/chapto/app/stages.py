@@ -10,6 +10,7 @@ from chapto.app.frame.placeholder_page import PlaceholderStage
 from chapto.app.log.stage import LogStage
 from chapto.app.mark.stage import MarkStage
 from chapto.app.publish.stage import PublishStage
+from chapto.app.review.stage import ReviewStage
 from chapto.app.stage import StageContext, StageView
 from chapto.app.voice.stage import VoiceStage
 from chapto.app.write.stage import WriteStage
@@ -21,7 +22,7 @@ STAGES: tuple[Callable[[StageContext], StageView], ...] = (
     WriteStage,
     MarkStage,
     VoiceStage,
-    partial(PlaceholderStage, Stage.REVIEW),
+    ReviewStage,
     PublishStage,
     partial(PlaceholderStage, Stage.SHELF),
 )

@@ -13,6 +13,7 @@ from chapto.app.compiling import Compiling
 from chapto.app.footage_files import FootageFiles
 from chapto.app.heard import Heard
 from chapto.app.preferences import Preferences
+from chapto.app.reviewing import Reviewing
 from chapto.app.sound_level import SoundLevel
 from chapto.app.workers import Workers
 from chapto.document.breakdown import Breakdown
@@ -35,7 +36,8 @@ SAVE_AFTER = 20_000
 class Studio(QObject):
     """One open document. Every edit goes through `edit`; `changed` follows it, and `compiled` the new programme.
 
-    `files` knows where the footage is, `workers` runs what takes time, `compiling` makes the programme. `message`
+    `files` knows where the footage is, `workers` runs what takes time, `compiling` makes the programme and
+    `reviewing` reviews it. `message`
     carries every sentence that is to be shown at the foot. `touched` tells where an undone or redone step changed
     something (a `NextStep` without a sentence).
     """
@@ -52,10 +54,17 @@ class Studio(QObject):
         self.workers = Workers()
         self.files = FootageFiles(session, self.workers, self.preferences, proxies=proxies)
         self.compiling = Compiling(session, self.workers, guide or GuideVoice())
+        self.reviewing = Reviewing(session, self.workers, self.compiling)
         self.level = SoundLevel(self.workers, self._level_asked)
         self._angles = AngleTrack(session.breakdown)
         self._angles_for = session.breakdown
-        for said in (self.workers.message, self.files.message, self.compiling.message, self.preferences.failed):
+        for said in (
+            self.workers.message,
+            self.files.message,
+            self.compiling.message,
+            self.reviewing.message,
+            self.preferences.failed,
+        ):
             said.connect(self.message)
         self.compiling.compiled.connect(self.compiled)
         self.compiled.connect(self.level.follow)
@@ -181,6 +190,7 @@ class Studio(QObject):
         self._journal_timer.stop()
         self._save_timer.stop()
         self.compiling.close()
+        self.reviewing.close()
         self.level.close()
         self.session.listeners.remove(self._on_change)
         with contextlib.suppress(ChaptoError):

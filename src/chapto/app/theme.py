@@ -51,6 +51,7 @@ QSplitter::handle {{ background: {DEEP}; }}
 [ground="paper"] {{ background: {PAPER}; color: {INK}; }}
 [ground="paper"] QLabel {{ color: {INK}; background: transparent; }}
 [ground="paper"] QLabel[soft="true"] {{ color: {INK_SOFT}; }}
+[ground="rule"] {{ background: {PAPER_LINE}; }}
 [ground="dark"] {{ background: {SPRUCE}; color: {ON_DARK}; }}
 [ground="dark"] QLabel {{ color: {ON_DARK}; background: transparent; }}
 [ground="dark"] QLabel[soft="true"] {{ color: {ON_DARK_SOFT}; }}

@@ -93,6 +93,7 @@ class Window(QWidget):
         studio.touched.connect(self._go_to_touched)
         studio.changed.connect(self._follow)
         studio.compiled.connect(self._follow)
+        studio.reviewing.reviewed.connect(self._follow)
         self.facts.changed.connect(self._follow)
         self._files.moved.connect(lambda: self.feed.use(self._files.pictures))
         self.go(START if studio.breakdown.footage else self.stage)
@@ -171,7 +172,7 @@ class Window(QWidget):
         undecided = sum(view.waiting() for view in self.stages.values())
         now = Situation(
             studio.breakdown, studio.programme, self._files.missing, undecided,
-            clocked=bool(self.facts.placements), recorders=self.facts.recorders(),
+            clocked=bool(self.facts.placements), recorders=self.facts.recorders(), found=studio.reviewing.open,
         )  # fmt: skip
         self.rail.show_state(self.stage, open_counts(now))
         self.foot.next_is(next_step(now))

@@ -49,6 +49,7 @@ def measure(
     known = known_measures(made)
     if known is not None:
         return known
+    progress(0.01)
     found = Measured(
         _tried(partial(_heard, made, project, lambda x: progress(0.3 * x), cancelled)),
         _tried(partial(_watched, made, project, lambda x: progress(0.3 + 0.7 * x), cancelled)),

@@ -122,5 +122,5 @@ CHECKS = (
     Check("let go", _G.CARE, _S.LOG, release_shown.find),
     Check("paid parts", _G.CARE, _S.WRITE, in_part=sponsor_told.find),
     Check("chapters", _G.FILE, _S.WRITE, chapters.find),
-    Check("names given", _G.FILE, _S.LOG, names_given.find),
+    Check("names given", _G.FILE, _S.WRITE, names_given.find),
 )

@@ -9,6 +9,7 @@ from fractions import Fraction
 
 from chapto.document.breakdown import Breakdown
 from chapto.review.limits import Limit
+from chapto.review.work import Stage
 
 
 class Group(StrEnum):
@@ -75,7 +76,8 @@ def mend_by(words: str, change: Callable[[Breakdown], Breakdown]) -> Mend:
 @dataclass(frozen=True, slots=True)
 class Finding:
     """`sentence` says it; what was `measured` stands against `limit` where something was. `quote` is what of the
-    document it is about, which stays the same as long as it is the same finding; `more` are further places."""
+    document it is about, which stays the same as long as it is the same finding. `more` are further places. It is
+    mended by hand in its `stage`, if that is another than its check's."""
 
     weight: Weight
     sentence: str
@@ -85,6 +87,7 @@ class Finding:
     limit: Limit | None = None
     mend: Mend | None = None
     more: tuple[Where, ...] = ()
+    stage: Stage | None = None
 
     @property
     def at(self) -> Fraction | None:

@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 import msgspec
+from msgspec.structs import replace
 
 from chapto.document.mattime import decode_hook
 from chapto.errors import ChaptoError
@@ -24,11 +25,12 @@ class ReviewError(ChaptoError):
 
 
 class Limit(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """So much of a `unit`, and where that comes from."""
+    """So much of a `unit`, and where that comes from; its `name` is that of its table."""
 
     value: Fraction
     unit: str
     source: str
+    name: str = ""
 
     def said(self, value: Fraction | float) -> str:
         """A value in the unit of this limit."""
@@ -48,7 +50,7 @@ def limits_of(rows: Mapping[str, Any], default: Mapping[str, Limit]) -> dict[str
             raise ReviewError(f"The limit “{name}” makes no sense: {error}.") from None
         if limit.value <= 0 and not limit.unit.startswith(DECIBELS):
             raise ReviewError(f"The limit “{name}” has to be above 0.")
-        found[name] = limit
+        found[name] = replace(limit, name=name)
     return found
 
 

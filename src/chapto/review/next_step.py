@@ -196,6 +196,14 @@ def not_recorded(s: Situation) -> NextStep | None:
     return NextStep(f"{lines} still spoken by the guide voice: record them.", Stage.VOICE, missing[0])
 
 
+def found_in_review(s: Situation) -> NextStep | None:
+    """What a viewer would stumble over."""
+    if not s.found or not s.programme.frames:
+        return None
+    things = "1 thing" if s.found == 1 else f"{s.found} things"
+    return NextStep(f"{_met(s)} The review found {things} to mend.", Stage.REVIEW)
+
+
 def ready(s: Situation) -> NextStep:
     """Nothing is in the way."""
     return NextStep(f"{_met(s)} Watch it once, then render it.", Stage.PUBLISH)
@@ -220,6 +228,7 @@ CHECKS: tuple[Check, ...] = (
     not_recorded,
     not_cleared,
     no_names,
+    found_in_review,
 )
 
 

@@ -42,6 +42,11 @@ def open_voice(s: Situation) -> int:
     return missing + sum(1 for take in by_beat.values() if take.again)
 
 
+def open_review(s: Situation) -> int:
+    """What must or should be mended."""
+    return s.found
+
+
 def open_publish(s: Situation) -> int:
     """What would keep a hosting site from showing the chapters; nothing while there is no video to show."""
     if not s.programme.frames:
@@ -55,6 +60,7 @@ COUNTS: dict[Stage, Callable[[Situation], int]] = {
     Stage.WRITE: open_script,
     Stage.MARK: open_marks,
     Stage.VOICE: open_voice,
+    Stage.REVIEW: open_review,
     Stage.PUBLISH: open_publish,
 }
 

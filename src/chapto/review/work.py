@@ -26,7 +26,8 @@ class Stage(StrEnum):
 class Situation:
     """A breakdown and its programme; a sentence for each file that is `missing`, and how many stretches of footage
     something was found in that wait for a decision (`undecided`). `clocked` is whether the files' places were looked
-    for, `recorders` are rows of files (by id) that seem to be of one recorder each."""
+    for, `recorders` are rows of files (by id) that seem to be of one recorder each. So many things are `found` by the
+    review that must or should be mended."""
 
     b: Breakdown
     programme: Programme
@@ -34,6 +35,7 @@ class Situation:
     undecided: int = 0
     clocked: bool = False
     recorders: tuple[tuple[str, ...], ...] = ()
+    found: int = 0
 
 
 ONE_CLOCK, ONE_CAMERA, RIGHTS, SPREAD = "one clock", "one camera", "rights", "spread"

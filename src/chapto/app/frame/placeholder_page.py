@@ -14,11 +14,6 @@ from chapto.paint.colours import INK, INK_SOFT, PAPER, PAPER_LINE, SPRUCE, SPRUC
 from chapto.review.work import Stage
 
 PURPOSES = {
-    Stage.REVIEW: (
-        "See what a viewer would stumble over, before they do.",
-        ("is every word on its moment, every label up long enough", "loud enough, not too fast, no dead stretch",
-         "names spelled one way, cautions shown, people asked"),
-    ),
     Stage.SHELF: (
         "Find an earlier example of the same technique, and cut to it.",
         ("every exchange you ever logged", "what you have covered, and what not yet"),

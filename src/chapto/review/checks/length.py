@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from fractions import Fraction
+from functools import partial
+from math import ceil
 
 from chapto.clock.passage import STILL
 from chapto.clock.timecode import clock_text
-from chapto.review.finding import Finding, Weight, Where
+from chapto.document.edit_breakdown import set_target
+from chapto.review.finding import Finding, Weight, Where, mend_by
 from chapto.review.reviewed import Reviewed
 
 
@@ -21,7 +24,10 @@ def wished(r: Reviewed) -> Iterator[Finding]:
         beat = next((w.beat for w in r.programme.words), "")
         sentence = f"It lasts {clock_text(r.programme.seconds)}; {clock_text(wish)} were wished for."
         weight = Weight.MUST if is_limit and off > 0 else Weight.SHOULD
-        yield Finding(weight, sentence, Where(beat=beat), "length", abs(off), limit)
+        whole = ceil(r.programme.seconds)
+        wish_so = mend_by(f"Wish for {clock_text(Fraction(whole))}", partial(set_target, seconds=whole))
+        mend = None if is_limit else wish_so
+        yield Finding(weight, sentence, Where(beat=beat), "length", abs(off), limit, mend)
 
 
 def shares(r: Reviewed) -> Iterator[Finding]:

@@ -27,7 +27,8 @@ def find(r: Reviewed) -> Iterator[Finding]:
         over = [w for w in r.programme.words if w.end > r.seconds(p.watch_in) and w.start < r.seconds(p.watch_out)]
         beat = Counter(w.beat for w in over).most_common(1)[0][0] if over else ""
         word = next((w.word for w in over if w.beat == beat), 0)
-        known = {s.beat for s in r.programme.shortfalls if s.lack is Lack.STILL}
-        mend = best_way(r, beat, (Lack.STILL,), word=word) if beat in known else None
+        said = {(w.beat, w.word) for w in over}
+        lack = next((s for s in r.programme.shortfalls if s.lack is Lack.STILL and (s.beat, s.word) in said), None)
+        mend = best_way(r, lack.beat, (Lack.STILL,), word=lack.word) if lack is not None else None
         where = Where(r.seconds(p.watch_in), beat, word)
         yield Finding(Weight.SHOULD, sentence, where, "still", seconds, limit, mend)

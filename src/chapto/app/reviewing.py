@@ -1,0 +1,139 @@
+"""The review of the open breakdown: made again after every edit, off the interface thread."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import partial
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from chapto.app.compiling import Compiling
+from chapto.app.jobs import Job, Progress, Stopped
+from chapto.app.workers import Workers
+from chapto.render.measuring import Measured, known_measures, measure
+from chapto.render.production import Production
+from chapto.review.finding import Weight
+from chapto.review.limits import Limit
+from chapto.review.own_limits import users_limits
+from chapto.review.review import Review, Reviewer
+from chapto.review.reviewed import NOT_HEARD, NOT_WATCHED
+from chapto.store.session import Session
+
+LOOKING = "Looking and listening"
+SINCE = "The sound was not listened to since the last change.", "The picture was not looked at since the last change."
+AGAIN_AFTER = 6_000
+"""Milliseconds of quiet after an edit before it is looked at and listened to again."""
+
+
+class Reviewing(QObject):
+    """`review` is the last one, of the production it is `reviewed_for`; `reviewed` comes with each. It is made with
+    `limits`, the user's own included."""
+
+    reviewed = pyqtSignal()
+    message = pyqtSignal(str)
+
+    def __init__(self, session: Session, workers: Workers, compiling: Compiling) -> None:
+        super().__init__()
+        self._session, self._workers, self._compiling = session, workers, compiling
+        self._reviewer = Reviewer()
+        self.review = Review(())
+        self.reviewed_for: Production | None = None
+        self.limits: Mapping[str, Limit]
+        self.limits, self.troubles = users_limits()
+        self._job: Job[Review] | None = None
+        self._looking: Job[Measured] | None = None
+        self._measured = False
+        self._again = QTimer(self)
+        self._again.setSingleShot(True)
+        self._again.setInterval(AGAIN_AFTER)
+        self._again.timeout.connect(self._look_again)
+        self._is_watched = False
+        compiling.compiled.connect(self.follow)
+
+    @property
+    def open(self) -> int:
+        """How many things must or should be mended."""
+        return self.review.count(Weight.MUST) + self.review.count(Weight.SHOULD)
+
+    @property
+    def has_reviewed(self) -> bool:
+        """Whether there is a review at all."""
+        return self.reviewed_for is not None
+
+    @property
+    def is_looking(self) -> bool:
+        """Whether it is being looked at and listened to."""
+        return self._looking is not None
+
+    def follow(self) -> None:
+        """Review what was compiled; what is being reviewed is left."""
+        made = self._compiling.production
+        if self._job is not None:
+            self._job.stop()
+        job = Job("Review", partial(self._reviewed, made, self.limits, self._measured))
+        self._job = self._workers.run_thought(job.then(partial(self._arrived, made)))
+
+    def know_again(self) -> None:
+        """Read the user's own limits again, and review with them."""
+        self.limits, self.troubles = users_limits()
+        for trouble in self.troubles:
+            self.message.emit(trouble)
+        self.follow()
+
+    def look(self) -> None:
+        """Look at the finished picture and listen to the sound; the rail shows how far it is."""
+        made, project = self._compiling.production, self._session.path
+        if self._looking is not None:
+            return
+
+        def work(progress: Progress, stopped: Stopped) -> Measured:
+            return measure(made, project, progress=progress, cancelled=stopped)
+
+        self._looking = Job(LOOKING, work)
+        self._looking.ended.connect(self._looked)
+        self._workers.run_asked(self._looking.then(self._measured_now))
+        self.reviewed.emit()
+
+    def watch(self, watched: bool) -> None:
+        """While somebody looks at the review, what was measured once is measured again when it is quiet."""
+        self._is_watched = watched
+        if not watched:
+            self._again.stop()
+
+    def close(self) -> None:
+        """Begin nothing any more."""
+        self._again.stop()
+
+    def _reviewed(
+        self, made: Production, limits: Mapping[str, Limit], measured: bool, progress: Progress, stopped: Stopped
+    ) -> Review:
+        known = known_measures(made) or Measured(*(SINCE if measured else (NOT_HEARD, NOT_WATCHED)))
+        voices = {k: s.line for k, s in made.speeches.items()}
+        return self._reviewer.review(
+            made.breakdown, made.programme, limits, voices=voices, heard=known.heard, watched=known.watched
+        )  # fmt: skip
+
+    def _arrived(self, made: Production, review: Review) -> None:
+        if made is not self._compiling.production:
+            return
+        self.review, self.reviewed_for = review, made
+        stale = any(u.why in SINCE for u in review.unchecked)
+        if stale and self._is_watched:
+            self._again.start()
+        else:
+            self._again.stop()
+        self.reviewed.emit()
+
+    def _look_again(self) -> None:
+        if self._is_watched and self._compiling.is_compiled:
+            self.look()
+
+    def _measured_now(self, found: Measured) -> None:
+        self._measured = True
+        for why in (found.heard, found.watched):
+            if isinstance(why, str):
+                self.message.emit(why)
+
+    def _looked(self) -> None:
+        self._looking = None
+        self.follow()
