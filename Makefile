@@ -66,6 +66,7 @@ bench: $(STAMP)
 	$(BIN)/python -m bench.hour_in_window
 	$(BIN)/python -m bench.drafting
 	$(BIN)/python -m bench.names
+	$(BIN)/python -m bench.reviewing
 
 pictures: $(STAMP)
 	$(BIN)/chapto pictures --force docs/screenshots

@@ -4,20 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from functools import partial
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from chapto.app.compiling import Compiling
 from chapto.app.jobs import Job, Progress, Stopped
 from chapto.app.workers import Workers
-from chapto.render.measuring import Measured, known_measures, measure
 from chapto.render.production import Production
 from chapto.review.finding import Weight
 from chapto.review.limits import Limit
-from chapto.review.own_limits import users_limits
-from chapto.review.review import Review, Reviewer
-from chapto.review.reviewed import NOT_HEARD, NOT_WATCHED
 from chapto.store.session import Session
+
+# The checks, and what measures, are loaded by the thread that needs them first: not before the first picture.
+if TYPE_CHECKING:
+    from chapto.render.measuring import Measured
+    from chapto.review.review import Review, Reviewer
 
 LOOKING = "Looking and listening"
 SINCE = "The sound was not listened to since the last change.", "The picture was not looked at since the last change."
@@ -27,7 +29,7 @@ AGAIN_AFTER = 6_000
 
 class Reviewing(QObject):
     """`review` is the last one, of the production it is `reviewed_for`; `reviewed` comes with each. It is made with
-    `limits`, the user's own included."""
+    the user's own limits."""
 
     reviewed = pyqtSignal()
     message = pyqtSignal(str)
@@ -35,11 +37,10 @@ class Reviewing(QObject):
     def __init__(self, session: Session, workers: Workers, compiling: Compiling) -> None:
         super().__init__()
         self._session, self._workers, self._compiling = session, workers, compiling
-        self._reviewer = Reviewer()
-        self.review = Review(())
+        self._reviewer: Reviewer | None = None
+        self.review: Review | None = None
         self.reviewed_for: Production | None = None
-        self.limits: Mapping[str, Limit]
-        self.limits, self.troubles = users_limits()
+        self._limits: Mapping[str, Limit] | None = None
         self._job: Job[Review] | None = None
         self._looking: Job[Measured] | None = None
         self._measured = False
@@ -53,7 +54,7 @@ class Reviewing(QObject):
     @property
     def open(self) -> int:
         """How many things must or should be mended."""
-        return self.review.count(Weight.MUST) + self.review.count(Weight.SHOULD)
+        return 0 if self.review is None else self.review.count(Weight.MUST) + self.review.count(Weight.SHOULD)
 
     @property
     def has_reviewed(self) -> bool:
@@ -70,14 +71,12 @@ class Reviewing(QObject):
         made = self._compiling.production
         if self._job is not None:
             self._job.stop()
-        job = Job("Review", partial(self._reviewed, made, self.limits, self._measured))
+        job = Job("Review", partial(self._reviewed, made, self._measured))
         self._job = self._workers.run_thought(job.then(partial(self._arrived, made)))
 
     def know_again(self) -> None:
         """Read the user's own limits again, and review with them."""
-        self.limits, self.troubles = users_limits()
-        for trouble in self.troubles:
-            self.message.emit(trouble)
+        self._limits = None
         self.follow()
 
     def look(self) -> None:
@@ -87,6 +86,8 @@ class Reviewing(QObject):
             return
 
         def work(progress: Progress, stopped: Stopped) -> Measured:
+            from chapto.render.measuring import measure
+
             return measure(made, project, progress=progress, cancelled=stopped)
 
         self._looking = Job(LOOKING, work)
@@ -104,13 +105,21 @@ class Reviewing(QObject):
         """Begin nothing any more."""
         self._again.stop()
 
-    def _reviewed(
-        self, made: Production, limits: Mapping[str, Limit], measured: bool, progress: Progress, stopped: Stopped
-    ) -> Review:
+    def _reviewed(self, made: Production, measured: bool, progress: Progress, stopped: Stopped) -> Review:
+        from chapto.render.measuring import Measured, known_measures
+        from chapto.review.own_limits import users_limits
+        from chapto.review.review import Reviewer
+        from chapto.review.reviewed import NOT_HEARD, NOT_WATCHED
+
+        if self._limits is None:
+            self._limits, troubles = users_limits()
+            for trouble in troubles:
+                self.message.emit(trouble)
+        self._reviewer = self._reviewer or Reviewer()
         known = known_measures(made) or Measured(*(SINCE if measured else (NOT_HEARD, NOT_WATCHED)))
         voices = {k: s.line for k, s in made.speeches.items()}
         return self._reviewer.review(
-            made.breakdown, made.programme, limits, voices=voices, heard=known.heard, watched=known.watched
+            made.breakdown, made.programme, self._limits, voices=voices, heard=known.heard, watched=known.watched
         )  # fmt: skip
 
     def _arrived(self, made: Production, review: Review) -> None:

@@ -93,7 +93,8 @@ class Window(QWidget):
         studio.touched.connect(self._go_to_touched)
         studio.changed.connect(self._follow)
         studio.compiled.connect(self._follow)
-        studio.reviewing.reviewed.connect(self._follow)
+        reviewing = studio.reviewing
+        reviewing.reviewed.connect(self._follow)
         self.facts.changed.connect(self._follow)
         self._files.moved.connect(lambda: self.feed.use(self._files.pictures))
         self.go(START if studio.breakdown.footage else self.stage)

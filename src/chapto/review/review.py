@@ -86,7 +86,8 @@ class Reviewer:
     besides the script, is another."""
 
     def __init__(self) -> None:
-        self._kept: dict[tuple[str, str], tuple[tuple[object, ...], tuple[Finding, ...]]] = {}
+        self._around: tuple[object, ...] = ()
+        self._kept: dict[str, tuple[Part, dict[str, tuple[Finding, ...]]]] = {}
 
     def review(
         self,
@@ -101,16 +102,14 @@ class Reviewer:
         """Check a breakdown and its programme, by default with the limits that ship. In the place of what was `heard`
         and `watched` a sentence says why it was not."""
         r = Reviewed(b, programme, limits or shipped_limits(), voices or {}, heard, watched)
+        self._keep_what_is_the_same(r)
         rows: list[tuple[Check, Finding]] = []
         unchecked = []
-        around = _around(r)
         for check in CHECKS:
             try:
-                rows += [(check, x) for x in self._of(check, r, around)]
+                rows += [(check, x) for x in self._of(check, r)]
             except NotChecked as why:
                 unchecked.append(Unchecked(check, str(why)))
-        ids = {s.id for s in b.script}
-        self._kept = {key: kept for key, kept in self._kept.items() if key[1] in ids}
         found = _with_waivers(rows, b.waivers)
 
         def order(f: Found) -> tuple[int, Fraction]:
@@ -124,28 +123,25 @@ class Reviewer:
             tuple(unchecked),
         )
 
-    def _of(self, check: Check, r: Reviewed, around: tuple[object, ...]) -> Iterable[Finding]:
+    def _keep_what_is_the_same(self, r: Reviewed) -> None:
+        around = _around(r)
+        known = self._kept if _same(around, self._around) else {}
+        self._around, self._kept = around, {}
+        for part in r.parts:
+            kept = known.get(part.section.id)
+            # Blocks that did not change are the same objects.
+            if kept is None or kept[0].block is not part.block or kept[0].section != part.section:
+                kept = part, {}
+            self._kept[part.section.id] = part, kept[1]
+
+    def _of(self, check: Check, r: Reviewed) -> Iterable[Finding]:
         found = list(check.find(r)) if check.find is not None else []
         if check.in_part is not None:
-            for part in r.parts:
-                by = part.start / r.programme.fps
-                found += [_later(x, by) for x in self._in_part(check, part, around)]
+            for part, known in self._kept.values():
+                if check.name not in known:
+                    known[check.name] = tuple(check.in_part(part))
+                found += [_later(x, part.start / r.fps) for x in known[check.name]]
         return found
-
-    def _in_part(self, check: Check, part: Part, around: tuple[object, ...]) -> tuple[Finding, ...]:
-        assert check.in_part is not None
-        key = check.name, part.section.id
-        # Blocks that did not change are the same objects.
-        now: tuple[object, ...] = (part.block, part.section, *around)
-        kept = self._kept.get(key)
-        if (
-            kept is None
-            or kept[0][0] is not part.block
-            or any(a is not z and a != z for a, z in zip(kept[0][1:], now[1:], strict=True))
-        ):
-            kept = now, tuple(check.in_part(part))
-            self._kept[key] = kept
-        return kept[1]
 
 
 def review(
@@ -168,6 +164,10 @@ def _around(r: Reviewed) -> tuple[object, ...]:
         r.limits, r.programme.known, b.first, b.second, b.narrators, b.footage, b.rounds, b.positions, b.ruling,
         b.exchanges, b.moments, b.anchors, b.figures, b.marks, b.people, b.style,
     )  # fmt: skip
+
+
+def _same(one: tuple[object, ...], other: tuple[object, ...]) -> bool:
+    return len(one) == len(other) and all(a is z or a == z for a, z in zip(one, other, strict=True))
 
 
 def _later(x: Finding, by: Fraction) -> Finding:

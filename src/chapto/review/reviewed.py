@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Beat, Section
@@ -51,14 +51,32 @@ class Reviewed:
         return frame / self.programme.fps
 
     @cached_property
-    def spoken(self) -> dict[tuple[str, int], PlacedWord]:
-        """Every word by beat and number."""
-        return {(w.beat, w.word): w for w in self.programme.words}
+    def _part_of(self) -> dict[str, Part]:
+        return {beat.id: part for part in self.parts for beat in part.section.beats}
+
+    def placed(self, beat: str, word: int = 0) -> PlacedWord | None:
+        """A word where it is said; None where it is not."""
+        part = self._part_of.get(beat)
+        found = None if part is None else words_of_block(part.block).get((beat, word))
+        if part is None or found is None:
+            return None
+        by = self.seconds(part.start)
+        return PlacedWord(beat, word, found.text, found.start + by, found.end + by)
 
     def said_at(self, beat: str, word: int = 0) -> Fraction | None:
         """The watch second at which a word is said; None where it is not."""
-        placed = self.spoken.get((beat, word))
+        placed = self.placed(beat, word)
         return None if placed is None else placed.start
+
+    def words_between(self, start: Fraction, end: Fraction) -> list[PlacedWord]:
+        """The words of which something is said between two watch seconds."""
+        near = (x for x in self.programme.blocks if self.seconds(x.start) < end and self.seconds(x.end) > start)
+        return [w for x in near for w in x.words if w.end > start and w.start < end]
+
+    def word_at(self, seconds: Fraction) -> PlacedWord | None:
+        """The word that is said at a watch second, or the next one; None behind the last."""
+        later = (x for x in self.programme.blocks if self.seconds(x.end) > seconds)
+        return next((w for x in later for w in x.words if w.end > seconds), None)
 
     @cached_property
     def parts(self) -> tuple[Part, ...]:
@@ -104,19 +122,20 @@ class Part:
         """The limits by name."""
         return self.r.limits
 
-    @cached_property
-    def spoken(self) -> dict[tuple[str, int], PlacedWord]:
-        """Its words by beat and number."""
-        return {(w.beat, w.word): w for w in self.block.words}
-
     def said_at(self, beat: str, word: int = 0) -> Fraction | None:
         """The second of the section at which a word is said; None where it is not."""
-        placed = self.spoken.get((beat, word))
+        placed = words_of_block(self.block).get((beat, word))
         return None if placed is None else placed.start
 
     def read(self) -> Iterator[Beat]:
         """Its beats that a voice reads."""
         return iter(() if self.section.as_filmed else self.section.beats)
+
+
+@lru_cache(maxsize=8192)
+def words_of_block(block: Block) -> dict[tuple[str, int], PlacedWord]:
+    """The words of a section by beat and number, counted from its own start."""
+    return {(w.beat, w.word): w for w in block.words}
 
 
 def _nothing(section: Section) -> Block:

@@ -88,7 +88,7 @@ class FindingCard(QWidget):
         said = f"Left as it is: {waiver.reason}" if waiver is not None else ""
         self._more.setText(said or (f"{places} places; the strip shows each." if places else ""))
         self._more.setVisible(bool(self._more.text()))
-        noted = row is not None and row.found is not None and row.found.check.name == "noted"
+        noted = row is not None and row.is_note
         self._text.setVisible(noted)
         if noted and x is not None and not self._text.hasFocus():
             self._text.setText(x.sentence if x.quote else "")

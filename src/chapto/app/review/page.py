@@ -259,11 +259,12 @@ class ReviewPage(QWidget):
         chosen, _ = choosing.new_file(
             "Where to write the review", free_name(folder / f"{name} review.html"), "Page (*.html)"
         )
-        if chosen is None:
+        review = self._reviewing.review
+        if chosen is None or review is None:
             return
         try:
             gate = OutputGate(studio.breakdown, project, replacing=True)
-            gate.write(chosen, report_html(self._reviewing.review, studio.breakdown.title).encode())
+            gate.write(chosen, report_html(review, studio.breakdown.title).encode())
         except ChaptoError as error:
             studio.message.emit(str(error))
         else:
@@ -294,8 +295,8 @@ class ReviewPage(QWidget):
             return
         review = self._reviewing.review
         is_there = bool(self._studio.programme.frames)
-        before, rows = self.rows, rows_of(review) if is_there else ()
-        self.verdict.setText(review.verdict if is_there and self._reviewing.has_reviewed else NOTHING)
+        before, rows = self.rows, rows_of(review) if is_there and review is not None else ()
+        self.verdict.setText(review.verdict if is_there and review is not None else "" if is_there else NOTHING)
         self.rows = rows
         self.list.show_rows(rows)
         looking = self._reviewing.is_looking

@@ -50,6 +50,11 @@ class Row:
         return None if self.found is None else self.found.waiver
 
     @property
+    def is_note(self) -> bool:
+        """Whether it is what bothered the creator."""
+        return self.found is not None and self.found.check.group is Group.NOTES
+
+    @property
     def key(self) -> tuple[object, ...]:
         """What stays the same as long as it is the same row."""
         if self.found is None:

@@ -4,30 +4,34 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from fractions import Fraction
-from itertools import pairwise
+from functools import lru_cache
 
 from chapto.document.placeholders import shown_name
 from chapto.document.script import words_of
+from chapto.programme.block import Block
 from chapto.programme.placed import Caption
 from chapto.review.finding import Finding, Weight, Where
 from chapto.review.limits import Limit
-from chapto.review.reviewed import Reviewed
+from chapto.review.reviewed import Part, Reviewed
 
 HURRIED = Fraction(3, 2)
 """A single caption may be so much faster than the limit: most viewers want what is said word by word, at the pace of
 the programme (BBC Subtitle Guidelines, from memory)."""
 
 
-def find(r: Reviewed) -> Iterator[Finding]:
-    """What a reader could not follow: one finding a caption, or a row of them, and one where all go by too fast."""
-    pace, lines, wide = (r.limits[n] for n in ("caption-pace", "caption-lines", "caption-line"))
-    said = shown = 0.0
+def find(part: Part) -> Iterator[Finding]:
+    """What a reader could not follow: one finding a caption, or a row of them."""
+    pace, lines, wide = (part.limits[n] for n in ("caption-pace", "caption-lines", "caption-line"))
     fast: list[tuple[Caption, float]] = []
-    for c in r.programme.captions:
+    before: Caption | None = None
+    for c in part.block.captions:
+        if before is not None and c.start < before.end:
+            sentence = f"The caption {_begins(c)} comes while the one before it still stands."
+            yield Finding(Weight.SHOULD, sentence, Where(c.start), _begins(c))
+        before = c
         rows, words = c.text.split("\n"), words_of(c.text)
         widest, stays = max(map(len, rows)), float(c.end - c.start)
         speed = 60 * len(words) / stays if stays > 0 else 0.0
-        said, shown = said + len(words), shown + stays
         if speed > pace.value * HURRIED:
             fast.append((c, speed))
             continue
@@ -41,10 +45,22 @@ def find(r: Reviewed) -> Iterator[Finding]:
             continue
         yield Finding(weight, f"The caption {_begins(c)} {what}.", Where(c.start), _begins(c), Fraction(value), limit)
     yield from _fast(fast, pace)
+
+
+def as_a_whole(r: Reviewed) -> Iterator[Finding]:
+    """Where all of them together go by too fast."""
+    pace = r.limits["caption-pace"]
+    blocks = [_shown(x.block) for x in r.programme.blocks]
+    said, shown = sum(n for n, _ in blocks), sum(seconds for _, seconds in blocks)
     if shown and (mean := 60 * said / shown) > pace.value:
         sentence = f"The captions as a whole go by fast: {round(mean)} words a minute. Leave words out, or pauses in."
         yield Finding(Weight.MAY, sentence, quote="all", measured=Fraction(round(mean)), limit=pace)
-    yield from _over(r)
+
+
+@lru_cache(maxsize=8192)
+def _shown(block: Block) -> tuple[int, float]:
+    """Words in the captions of a section, and seconds for which they stand."""
+    return sum(len(words_of(c.text)) for c in block.captions), sum(float(c.end - c.start) for c in block.captions)
 
 
 def _fast(row: list[tuple[Caption, float]], pace: Limit) -> Iterator[Finding]:
@@ -61,21 +77,15 @@ def _begins(c: Caption) -> str:
     return f"“{' '.join(words_of(c.text)[:4])} …”"
 
 
-def _over(r: Reviewed) -> Iterator[Finding]:
-    for one, other in pairwise(r.programme.captions):
-        if other.start < one.end:
-            sentence = f"The caption {_begins(other)} comes while the one before it still stands."
-            yield Finding(Weight.SHOULD, sentence, Where(other.start), _begins(other))
-
-
-def speaker_named(r: Reviewed) -> Iterator[Finding]:
-    """Where another voice begins and its captions do not say whose it is."""
-    who = {beat.id: r.b.narrator(beat) for _, beat in r.b.read_beats()}
-    if len({n.id for n in who.values()}) < 2:
+def speaker_named(part: Part) -> Iterator[Finding]:
+    """Where another voice begins, or a section, and the captions do not say whose it is."""
+    b = part.b
+    if len(b.narrators) < 2 or len({x.narrator or b.narrators[0].id for _, x in b.read_beats()}) < 2:
         return
-    starts = {c.start: c for c in r.programme.captions}
+    who = {x.id: b.narrator(x) for x in part.read()}
+    starts = {c.start: c for c in part.block.captions}
     before = ""
-    for word in r.programme.words:
+    for word in part.block.words:
         narrator = who.get(word.beat)
         if narrator is None or word.word:
             continue

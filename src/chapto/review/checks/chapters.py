@@ -23,6 +23,7 @@ def too_long(r: Reviewed) -> Iterator[Finding]:
         seconds = r.seconds(end - chapter.start)
         if seconds > limit.value:
             sentence = f"The chapter “{chapter.title}” lasts {limit.said(seconds)}; part it."
-            beat = next((w.beat for w in r.programme.words if w.start >= r.seconds(chapter.start)), "")
+            first = r.word_at(r.seconds(chapter.start))
+            beat = first.beat if first is not None else ""
             where = Where(r.seconds(chapter.start), beat)
             yield Finding(Weight.MAY, sentence, where, chapter.title, seconds, limit)

@@ -22,8 +22,9 @@ def find(r: Reviewed) -> Iterator[Finding]:
     limit, bad = r.limits["bad-picture"], _bad(r.b)
     files = {c.id: c for c in r.b.footage}
     for footage, stretches in bad.items():
+        passages = [p for p in r.programme.passages if p.footage == footage] if stretches else []
         for start, end, kind in stretches:
-            shown = [(p, x) for p in r.programme.passages if p.footage == footage and (x := _within(p, start, end))]
+            shown = [(p, x) for p in passages if (x := _within(p, start, end))]
             seconds = sum((x for _, x in shown), Fraction(0))
             if seconds <= limit.value:
                 continue
@@ -31,7 +32,7 @@ def find(r: Reviewed) -> Iterator[Finding]:
             other = _seen_well(r.b, bad, files[footage], (max(start, here.mat_in), min(end, here.mat_out)))
             into = max(start - here.mat_in, Fraction(0)) / here.rate if here.rate > 0 else Fraction(0)
             at = r.seconds(here.watch_in) + into
-            said = next((w for w in r.programme.words if w.end > at), None)
+            said = r.word_at(at)
             where = Where(at, said.beat if said else "", said.word if said else 0, footage)
             saw = f", though “{other.name}” saw it" if other else ""
             sentence = f"“{name}” is {kind.value} for {limit.said(seconds)} that are shown{saw}."
@@ -48,6 +49,10 @@ def find(r: Reviewed) -> Iterator[Finding]:
 
 def _within(p: Passage, start: Fraction, end: Fraction) -> Fraction:
     """Watch seconds for which a passage shows something of a stretch of mat time."""
+    first = float(p.mat_in)
+    last = first + float(p.rate) * p.frames / float(p.fps)
+    if max(first, last) < float(start) - 1 or min(first, last) > float(end) + 1:
+        return Fraction(0)
     if not p.rate:
         return p.frames / p.fps if start <= p.mat_in < end else Fraction(0)
     low, high = min(p.mat_in, p.mat_out), max(p.mat_in, p.mat_out)

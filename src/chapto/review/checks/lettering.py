@@ -88,7 +88,7 @@ def _named(key: str, *, begins: bool = True) -> str:
 
 def _at(r: Reviewed, frame: int) -> Where:
     at = r.seconds(frame)
-    said = next((w for w in r.programme.words if w.end > at), None)
+    said = r.word_at(at)
     return Where(at, said.beat if said else "", said.word if said else 0)
 
 

@@ -24,15 +24,16 @@ def find(r: Reviewed) -> Iterator[Finding]:
     found, unknown = [], 0
     names = {c.id: c.name for c in r.b.footage}
     for one, other in pairwise(r.programme.passages):
-        same_time = abs(one.mat_out - other.mat_in) <= SAME
-        if one.footage == other.footage or not one.footage or not other.footage or not same_time:
+        if one.footage == other.footage or not one.footage or not other.footage:
+            continue
+        if abs(one.mat_out - other.mat_in) > SAME:
             continue
         before, after = _first_is_left(r, one.footage, one.mat_out), _first_is_left(r, other.footage, other.mat_in)
         if before is None or after is None:
             unknown += 1
         elif before != after:
             at = r.seconds(other.watch_in)
-            said = next((w for w in r.programme.words if w.end > at), None)
+            said = r.word_at(at)
             where = Where(at, said.beat if said else "", said.word if said else 0, other.footage)
             sentence = f"The two swap sides as “{names[one.footage]}” goes over into “{names[other.footage]}”."
             found.append(Finding(Weight.MAY, sentence, where, names[other.footage]))

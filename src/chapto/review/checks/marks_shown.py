@@ -17,7 +17,7 @@ def find(r: Reviewed) -> Iterator[Finding]:
         away = mend_by("Take it away", partial(edit_marks.remove_mark, mark_id=lost.mark))
         yield Finding(Weight.MUST, lost.sentence, Where(item=lost.mark), mend=away)
     for placed in r.programme.marks:
-        word = r.spoken.get((placed.mark.beat, placed.mark.word))
+        word = r.placed(placed.mark.beat, placed.mark.word)
         if word is None or not placed.mark.beat:
             continue
         missing = word.end - r.seconds(placed.end)

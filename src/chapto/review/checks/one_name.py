@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterator
+from functools import lru_cache
 
 from rapidfuzz.distance import OSA
 
+from chapto.document.script import MARKS
 from chapto.lexicon.lexicon import Technique
 from chapto.lexicon.likeness import words as likeness_words
 from chapto.lexicon.ordinary import is_ordinary
@@ -46,10 +48,8 @@ def people(r: Reviewed) -> Iterator[Finding]:
     spelled = {w: part for name in whole for part in name.split() for w in likeness_words(part)}
     for _, beat in b.read_beats():
         text = read(beat.text)
-        for i, word in enumerate(text.words):
-            plain = text.plain[i].removesuffix("'s")
-            said = "".join(likeness_words(plain))
-            if not word[:1].isupper() or said in names or len(said) < 4 or is_ordinary(plain):
+        for i, said in _unknown(beat.text):
+            if said in names:
                 continue
             near = next((n for n in names if OSA.distance(said, n) == 1 or _doubled(said, n)), None)
             if near is None:
@@ -60,6 +60,16 @@ def people(r: Reviewed) -> Iterator[Finding]:
             where = Where(r.said_at(beat.id, i), beat.id, i)
             mend = write_instead(beat.id, i, i + 1, whose)
             yield Finding(Weight.MUST, sentence, where, text.quote(i, i + 1), mend=mend)
+
+
+@lru_cache(maxsize=8192)
+def _unknown(text: str) -> tuple[tuple[int, str], ...]:
+    """Words of a text with a capital that are no English, in small plain letters, by their numbers."""
+    found = []
+    for i, (word, plain) in enumerate(zip(read(text).words, read(text).plain, strict=True)):
+        if word.strip(MARKS)[:1].isupper() and len(plain) > 3 and not is_ordinary(plain.removesuffix("'s")):
+            found.append((i, "".join(likeness_words(plain.removesuffix("'s")))))
+    return tuple(found)
 
 
 def _form(name: str) -> str:

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterator
 from fractions import Fraction
-from functools import partial
+from functools import lru_cache, partial
 from itertools import groupby, pairwise
 from statistics import median
 
 from chapto.document import edit_breakdown
 from chapto.document.script import plain_word
 from chapto.document.takes_by_beat import takes_by_beat
+from chapto.programme.block import Block
 from chapto.review.finding import Finding, Mend, Weight, Where, mend_by
 from chapto.review.reviewed import Part, Reviewed
 
@@ -19,7 +20,7 @@ FEWEST = 8
 """Words of a line from which its pace can be told."""
 EVEN = 20
 """Words of a line from which its pace can be compared: shorter ones vary by what they say."""
-BREATH = Fraction(1, 4)
+BREATH = 0.25
 """Seconds of silence that count as a pause where only the talking is compared."""
 LINES = 4
 """Lines of a voice from which it has a pace of its own."""
@@ -38,30 +39,43 @@ def find(part: Part) -> Iterator[Finding]:
 
 def uneven(r: Reviewed) -> Iterator[Finding]:
     """Lines that are off the voice's own pace, pauses apart. Letters are counted, as some have longer words."""
-    limit = r.limits["pace-off"]
-    lines: defaultdict[str, list[tuple[Fraction, Where, str]]] = defaultdict(list)
+    limit, most = r.limits["pace-off"], float(r.limits["pace-most"].value)
+    lines: defaultdict[str, list[tuple[float, Where, str]]] = defaultdict(list)
     for part in r.parts:
-        voices = {x.id: r.b.narrator(x).id for x in part.section.beats}
-        for beat, row in groupby(part.block.words, key=lambda w: w.beat):
-            words = list(row)
-            pauses = (z.start - a.end for a, z in pairwise(words) if z.start - a.end > BREATH)
-            seconds = words[-1].end - words[0].start - sum(pauses, Fraction(0))
-            hurried = 60 * len(words) > r.limits["pace-most"].value * (words[-1].end - words[0].start)
+        voices = {x.id: r.b.narrator(x).id for x in part.section.beats} if len(r.b.narrators) > 1 else {}
+        for beat, letters, pace, start, begins in _letters(part.block):
             # What is hurried is told already.
-            if len(words) >= EVEN and seconds > 0 and not hurried:
-                letters = sum(len(plain_word(w.text)) for w in words)
-                where = Where(words[0].start + r.seconds(part.start), beat)
-                lines[voices[beat]].append((letters / seconds, where, f"{words[0].text} {words[1].text}"))
+            if pace <= most:
+                lines[voices.get(beat, "")].append((letters, Where(start + r.seconds(part.start), beat), begins))
     for rows in lines.values():
         if len(rows) < LINES:
             continue
         own = median(pace for pace, _, _ in rows)
         for pace, where, begins in rows:
-            off = abs(pace / own - 1) * 100
+            off = Fraction(round(abs(pace / own - 1) * 1000), 10)
             if off > limit.value:
                 how = "faster" if pace > own else "slower"
                 sentence = f"“{begins} …” is {limit.said(off)} {how} than the same voice elsewhere."
                 yield Finding(Weight.MAY, sentence, where, "uneven", off, limit)
+
+
+@lru_cache(maxsize=8192)
+def _letters(block: Block) -> tuple[tuple[str, float, float, Fraction, str], ...]:
+    """Beat, letters a second without pauses, words a minute, start and first words of every line that is long
+    enough."""
+    found = []
+    for beat, row in groupby(block.words, key=lambda w: w.beat):
+        words = list(row)
+        if len(words) < EVEN:
+            continue
+        times = [(float(w.start), float(w.end)) for w in words]
+        whole = times[-1][1] - times[0][0]
+        seconds = whole - sum(gap for a, z in pairwise(times) if (gap := z[0] - a[1]) > BREATH)
+        if seconds > 0:
+            letters = sum(len(plain_word(w.text)) for w in words)
+            begins = f"{words[0].text} {words[1].text}"
+            found.append((beat, letters / seconds, 60 * len(words) / whole, words[0].start, begins))
+    return tuple(found)
 
 
 def _paces(part: Part, fewest: int) -> Iterator[tuple[str, Fraction, Fraction, str]]:

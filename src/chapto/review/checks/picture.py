@@ -44,6 +44,6 @@ def _spans(
 
 def _there(r: Reviewed, frame: int) -> Where:
     p, at = r.programme, r.seconds(frame)
-    said = next((w for w in p.words if w.end > at), None)
+    said = r.word_at(at)
     footage = p.time_map.passage_at(min(frame, p.frames - 1)).footage if p.frames else ""
     return Where(at, said.beat if said else "", said.word if said else 0, footage)

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import lru_cache
 from itertools import pairwise
 
 from chapto.clock.passage import Passage
+from chapto.programme.block import Block
 from chapto.review.finding import Finding, Weight, Where
 from chapto.review.reviewed import Reviewed
 
@@ -16,13 +18,27 @@ SAME = 0.2
 def find(r: Reviewed) -> Iterator[Finding]:
     """Two cuts within the limit."""
     limit = r.limits["cuts-apart"]
-    cuts = [b.watch_in for a, b in pairwise(r.programme.passages) if is_cut(a, b)]
+    cuts: list[int] = []
+    last: Passage | None = None
+    for x in r.programme.blocks:
+        passages = x.block.passages
+        if passages and last is not None and is_cut(last, passages[0]):
+            cuts.append(x.start)
+        cuts += [x.start + frame for frame in _cuts(x.block)]
+        last = passages[-1] if passages else last
+    nearest = limit.value * r.fps
     for one, other in pairwise(cuts):
-        apart = r.seconds(other - one)
-        if apart < limit.value:
-            said = next((w for w in r.programme.words if w.end > r.seconds(one)), None)
+        if other - one < nearest:
+            apart = r.seconds(other - one)
+            said = r.word_at(r.seconds(one))
             where = Where(r.seconds(one), said.beat if said else "", said.word if said else 0)
             yield Finding(Weight.MAY, f"Two cuts come within {limit.said(apart)}.", where, "", apart, limit)
+
+
+@lru_cache(maxsize=8192)
+def _cuts(block: Block) -> tuple[int, ...]:
+    """Frames of a section at which the picture becomes another."""
+    return tuple(b.watch_in for a, b in pairwise(block.passages) if is_cut(a, b))
 
 
 def is_cut(one: Passage, other: Passage) -> bool:

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from fractions import Fraction
 from functools import partial
 
+from chapto.clock.passage import STILL
 from chapto.document import edit_log
 from chapto.document.bout import MomentKind, Outcome
 from chapto.document.breakdown import Breakdown
@@ -19,24 +21,33 @@ def find(r: Reviewed) -> Iterator[Finding]:
     limit, lexicon = r.limits["release-seen"], r.lexicon
     shown = r.programme.time_map if r.programme.frames else None
     told = {s.exchange: s for s in r.b.script if s.exchange and s.part is not Role.OPENING}
+    # In floating point: there are thousands, and nobody sees a millionth of a second.
+    running = [
+        (first, first + float(p.rate) * p.frames / float(p.fps))
+        for p in r.programme.passages
+        if p.footage and p.kind not in STILL and (first := float(p.mat_in)) >= 0
+    ]
     for x in r.b.exchanges:
+        if x.id not in told or x.outcome is not Outcome.LANDED or not risks_of(x, lexicon):
+            continue
         finish = next((m for m in r.b.moments if m.kind is MomentKind.FINISH and x.start <= m.at <= x.end), None)
-        if x.id not in told or finish is None or x.outcome is not Outcome.LANDED or not risks_of(x, lexicon):
+        if finish is None:
             continue
-        running = [p for p in r.programme.passages if p.footage and p.rate > 0]
-        last = max((p.mat_out for p in running if p.mat_in <= finish.at <= p.mat_out), default=None)
-        followed = any(p.mat_in <= finish.at + limit.value <= p.mat_out for p in running)
-        if last is None or followed or last - finish.at >= limit.value:
+        at, seen = float(finish.at), float(finish.at + limit.value)
+        last = max((end for start, end in running if start <= at <= end), default=None)
+        followed = any(start <= seen <= end for start, end in running)
+        if last is None or followed or last >= seen:
             continue
+        after = Fraction(round(max(last - at, 0.0) * 1000), 1000)
         beat = next((b.id for b in told[x.id].beats), "")
-        sentence = f"The picture ends {float(last - finish.at):.1f} s after “{finish.note or 'the finish'}”."
+        sentence = f"The picture ends {float(after):.1f} s after “{finish.note or 'the finish'}”."
         sentence += " Show that it is let go."
-        at = next((s.start for s in shown.watched_at(finish.at)), None) if shown else None
+        begun = next((s.start for s in shown.watched_at(finish.at)), None) if shown else None
         until = finish.at + limit.value + 1
 
         def longer(b: Breakdown, exchange: str = x.id, end: object = until) -> Breakdown:
             return edit_log.change_exchange(b, exchange, end=end)
 
         mend = mend_by("Show it until it is let go", partial(longer)) if x.end < until else None
-        where = Where(None if at is None else r.seconds(at), beat, 0, x.id)
-        yield Finding(Weight.SHOULD, sentence, where, x.id, last - finish.at, limit, mend)
+        where = Where(None if begun is None else r.seconds(begun), beat, 0, x.id)
+        yield Finding(Weight.SHOULD, sentence, where, x.id, after, limit, mend)

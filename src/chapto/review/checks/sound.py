@@ -55,7 +55,7 @@ def over_the_rest(r: Reviewed) -> Iterator[Finding]:
     for x in r.listened().under:
         if x.decibels >= limit.value:
             continue
-        said = next((w for w in r.programme.words if w.end > x.start), None)
+        said = r.word_at(x.start)
         beat = said.beat if said else ""
         sentence = f"Speech stands only {limit.said(x.decibels)} over the rest here."
         yield Finding(

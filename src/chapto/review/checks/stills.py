@@ -16,15 +16,16 @@ def find(r: Reviewed) -> Iterator[Finding]:
     """Holds over the limit under which no mark and no label comes."""
     limit = r.limits["still-longest"]
     drawn = [(m.start, m.end) for m in r.programme.marks] + [(x.start, x.end) for x in r.programme.labels]
+    longest = limit.value * r.fps
     for p in r.programme.passages:
-        if p.kind is not Kind.HOLD or p.frames / p.fps <= limit.value:
+        if p.kind is not Kind.HOLD or p.frames <= longest:
             continue
         if any(a < p.watch_out and z > p.watch_in for a, z in drawn):
             continue
         seconds = p.frames / p.fps
         sentence = f"The picture stands for {limit.said(seconds)}, and nothing is drawn on it."
         # Of what is said over it most counts: its first word may be the last one before it.
-        over = [w for w in r.programme.words if w.end > r.seconds(p.watch_in) and w.start < r.seconds(p.watch_out)]
+        over = r.words_between(r.seconds(p.watch_in), r.seconds(p.watch_out))
         beat = Counter(w.beat for w in over).most_common(1)[0][0] if over else ""
         word = next((w.word for w in over if w.beat == beat), 0)
         said = {(w.beat, w.word) for w in over}

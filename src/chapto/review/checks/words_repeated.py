@@ -5,11 +5,14 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterator
 from fractions import Fraction
+from functools import lru_cache
 
 from chapto.review.finding import Finding, Weight, Where
 from chapto.review.reviewed import Reviewed
 from chapto.review.texts import read
 
+MOST, MOST_PLACES = 12, 24
+"""Manners of speaking that are told, those said most often first, and places that are shown of each."""
 TOGETHER = (4, 3, 2)
 """Words of a manner of speaking."""
 _LINKS = frozenset(
@@ -23,30 +26,44 @@ def find(r: Reviewed) -> Iterator[Finding]:
     """Manners of speaking that are said more often than the limit, with each place; the longest that are always said
     alike."""
     limit = r.limits["repeats"]
-    places: dict[int, dict[tuple[str, ...], list[tuple[str, int]]]] = {n: defaultdict(list) for n in TOGETHER}
+    places: dict[int, dict[str, list[tuple[str, int]]]] = {n: defaultdict(list) for n in TOGETHER}
     names = _names(r)
     for _, beat in r.b.read_beats():
-        text = read(beat.text)
-        for first, end in text.sentences:
-            for n in TOGETHER:
-                for i in range(first, end - n + 1):
-                    said = text.plain[i : i + n]
-                    # Names and mere grammar come as often as they have to.
-                    telling = sum(w not in _LINKS for w in said)
-                    if telling >= (2 if n == 2 else 1) and not names.issuperset(said) and not names & set(said):
-                        places[n][said].append((beat.id, i))
-    told: set[tuple[str, int]] = set()
+        for n, said, i in _manners(beat.text):
+            places[n][said].append((beat.id, i))
     for n in TOGETHER:
-        for said, found in places[n].items():
-            fresh = [(beat, i) for beat, i in found if not any((beat, i + k) in told for k in range(n))]
+        # Names come as often as they have to.
+        places[n] = {k: v for k, v in places[n].items() if len(v) > limit.value and names.isdisjoint(k.split())}
+    told: set[tuple[str, int]] = set()
+    findings = 0
+    for n in TOGETHER:
+        for said, found in sorted(places[n].items(), key=lambda row: -len(row[1])):
+            if findings == MOST:
+                return
+            fresh = [(beat, i) for beat, i in found if told.isdisjoint((beat, i + k) for k in range(n))]
             if len(fresh) <= limit.value:
                 continue
-            told |= {(beat, i + k) for beat, i in fresh for k in range(n)}
-            quote = " ".join(said)
-            where = [Where(r.said_at(beat, i), beat, i) for beat, i in fresh]
-            sentence = f"“{quote}” is said {len(fresh)} times."
+            told.update((beat, i + k) for beat, i in fresh for k in range(n))
+            where = [Where(r.said_at(beat, i), beat, i) for beat, i in fresh[:MOST_PLACES]]
+            sentence = f"“{said}” is said {len(fresh)} times."
             others = (where[0], *where[2:])
-            yield Finding(Weight.MAY, sentence, where[1], quote, Fraction(len(fresh)), limit, more=others)
+            findings += 1
+            yield Finding(Weight.MAY, sentence, where[1], said, Fraction(len(fresh)), limit, more=others)
+
+
+@lru_cache(maxsize=8192)
+def _manners(text: str) -> tuple[tuple[int, str, int], ...]:
+    """What is said together in the sentences of a text, mere grammar left out: how many words, which, and the number of
+    the first."""
+    plain = read(text).plain
+    telling = [w not in _LINKS for w in plain]
+    return tuple(
+        (n, " ".join(plain[i : i + n]), i)
+        for first, end in read(text).sentences
+        for n in TOGETHER
+        for i in range(first, end - n + 1)
+        if sum(telling[i : i + n]) >= (2 if n == 2 else 1)
+    )
 
 
 def _names(r: Reviewed) -> frozenset[str]:
