@@ -60,8 +60,7 @@ class Reviewed:
         found = None if part is None else words_of_block(part.block).get((beat, word))
         if part is None or found is None:
             return None
-        by = self.seconds(part.start)
-        return PlacedWord(beat, word, found.text, found.start + by, found.end + by)
+        return _later(found, self.seconds(part.start))
 
     def said_at(self, beat: str, word: int = 0) -> Fraction | None:
         """The watch second at which a word is said; None where it is not."""
@@ -70,13 +69,23 @@ class Reviewed:
 
     def words_between(self, start: Fraction, end: Fraction) -> list[PlacedWord]:
         """The words of which something is said between two watch seconds."""
-        near = (x for x in self.programme.blocks if self.seconds(x.start) < end and self.seconds(x.end) > start)
-        return [w for x in near for w in x.words if w.end > start and w.start < end]
+        found = []
+        for x in self.programme.blocks:
+            by = self.seconds(x.start)
+            if by < end and self.seconds(x.end) > start:
+                found += [_later(w, by) for w in x.block.words if w.end > start - by and w.start < end - by]
+        return found
 
     def word_at(self, seconds: Fraction) -> PlacedWord | None:
         """The word that is said at a watch second, or the next one; None behind the last."""
-        later = (x for x in self.programme.blocks if self.seconds(x.end) > seconds)
-        return next((w for x in later for w in x.words if w.end > seconds), None)
+        frame = seconds * self.fps
+        for x in self.programme.blocks:
+            if x.end > frame:
+                by = self.seconds(x.start)
+                word = next((w for w in x.block.words if w.end > seconds - by), None)
+                if word is not None:
+                    return _later(word, by)
+        return None
 
     @cached_property
     def parts(self) -> tuple[Part, ...]:
@@ -136,6 +145,10 @@ class Part:
 def words_of_block(block: Block) -> dict[tuple[str, int], PlacedWord]:
     """The words of a section by beat and number, counted from its own start."""
     return {(w.beat, w.word): w for w in block.words}
+
+
+def _later(w: PlacedWord, by: Fraction) -> PlacedWord:
+    return PlacedWord(w.beat, w.word, w.text, w.start + by, w.end + by)
 
 
 def _nothing(section: Section) -> Block:
