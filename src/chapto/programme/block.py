@@ -54,9 +54,17 @@ class Block:
 
 
 def block_of(
-    b: Breakdown, section: Section, part: Fitted, lines: Lines, track: AngleTrack, *, named: bool = False
+    b: Breakdown,
+    section: Section,
+    part: Fitted,
+    lines: Lines,
+    track: AngleTrack,
+    *,
+    named: bool = False,
+    before: str = "",
 ) -> Block:
-    """Compile one fitted section. Where several people talk in the breakdown, captions are `named`."""
+    """Compile one fitted section. Where several people talk in the breakdown, captions are `named`; `before` is who
+    talked last."""
     fps = b.format.fps
     passages = lay((piece for leg in part.legs for piece in pieces_of(leg, track, b.footage)), fps)
     frames = passages[-1].watch_out if passages else 0
@@ -71,7 +79,9 @@ def block_of(
     )
     names = {x.id: shown_name(b.narrator(x).name) for x in section.beats} if named else {}
     insets = tuple(place_insets(part.insets, Fraction(0), fps, track, b.footage))
-    return Block(section.id, section.title, frames, passages, voice, words, ties, captions_of(words, names), insets)
+    return Block(
+        section.id, section.title, frames, passages, voice, words, ties, captions_of(words, names, before), insets
+    )
 
 
 def _words(phrase: Phrase, line: SpokenLine, texts: tuple[str, ...]) -> list[PlacedWord]:

@@ -29,12 +29,16 @@ class _Cue:
     count: int
 
 
-def captions_of(words: Sequence[PlacedWord], names: Mapping[str, str] = MappingProxyType({})) -> tuple[Caption, ...]:
+def captions_of(
+    words: Sequence[PlacedWord], names: Mapping[str, str] = MappingProxyType({}), before: str = ""
+) -> tuple[Caption, ...]:
     """Captions that never overlap: cut at phrases, pauses and beats; each stays as long as it needs to be read
-    (0.3 s a word) if the next one leaves the room. `names` has who says a beat, where several people talk: whoever
-    begins is named, and two who talk at once have a line each, with their names (BBC Subtitle Guidelines: a name where
-    it is not plain who speaks)."""
-    cues = list(_cues(words, names))
+    (0.3 s a word) if the next one leaves the room.
+
+    `names` has who says a beat, where several people talk, and `before` who talked last. Whoever begins is named (BBC
+    Subtitle Guidelines: a name where it is not plain who speaks); two who talk at once have a line each.
+    """
+    cues = list(_cues(words, names, before))
     made = []
     for i, cue in enumerate(cues):
         wanted = max(cue.said + Fraction(1, 5), min(cue.start + SECONDS_A_WORD * cue.count, cue.said + LINGER))
@@ -43,11 +47,10 @@ def captions_of(words: Sequence[PlacedWord], names: Mapping[str, str] = MappingP
     return tuple(made)
 
 
-def _cues(words: Sequence[PlacedWord], names: Mapping[str, str]) -> Iterator[_Cue]:
+def _cues(words: Sequence[PlacedWord], names: Mapping[str, str], named: str) -> Iterator[_Cue]:
     """The words of each caption. No caption goes over two beats, so each beat is cut by itself, but where two are said
     at once."""
     groups = [list(group) for _, group in groupby(words, key=lambda w: w.beat)]
-    named = ""
     for i, said in enumerate(groups):
         following = groups[i + 1] if i + 1 < len(groups) else None
         if not said:

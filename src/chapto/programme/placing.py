@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from chapto.document.breakdown import Breakdown
+from chapto.document.placeholders import shown_name
 from chapto.pacing.fitted import Fitted
 from chapto.programme.angles import AngleTrack
 from chapto.programme.block import Block, Lines, PlacedBlock, block_of
@@ -17,6 +18,7 @@ def place_blocks(b: Breakdown, fitted: tuple[Fitted, ...], lines: Lines, track: 
     found: list[PlacedBlock] = []
     at, fps = 0, b.format.fps
     named = len({x.narrator or b.narrators[0].id for _, x in b.read_beats()}) > 1
+    before = ""
     if len(_blocks) > REMEMBERED:
         _blocks.clear()
         _placed.clear()
@@ -30,18 +32,21 @@ def place_blocks(b: Breakdown, fitted: tuple[Fitted, ...], lines: Lines, track: 
             b.conditions,
             b.narrators,
             named,
+            before,
             fps,
             *(lines[x.id] for x in section.beats),
         )
         known = _blocks.get(section.id)
         if known is None or not _same(known[0], given):
-            known = given, block_of(b, section, part, lines, track, named=named)
+            known = given, block_of(b, section, part, lines, track, named=named, before=before)
             _blocks[section.id] = known
         placed = _placed.get(section.id)
         if placed is None or placed.block is not known[1] or placed.start != at or placed.fps != fps:
             placed = _placed[section.id] = PlacedBlock(known[1], at, fps)
         found.append(placed)
         at = placed.end
+        if named and section.beats:
+            before = shown_name(b.narrator(section.beats[-1]).name)
     return tuple(found)
 
 

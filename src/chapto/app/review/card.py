@@ -13,6 +13,8 @@ from chapto.app.review.signs import SAID
 from chapto.app.widgets import Elided, Pressable, button, ground, label
 from chapto.review.own_limits import as_typed
 
+LONGEST = 34
+"""Letters on the button that mends, at most; its tip has all of it."""
 WIDE = 90
 """Pixels of the line in which a limit is typed."""
 
@@ -94,7 +96,8 @@ class FindingCard(QWidget):
             self._text.setText(x.sentence if x.quote else "")
         self._reason.hide()
         mend = x.mend if x is not None and waiver is None else None
-        self.mend_button.setText(mend.words if mend is not None else "")
+        self.mend_button.setText(_short(mend.words) if mend is not None else "")
+        self.mend_button.setToolTip(f"{mend.words}  (M)" if mend is not None else "")
         self.mend_button.setVisible(mend is not None)
         self.go_button.setVisible(x is not None)
         self.leave_button.setVisible(x is not None and waiver is None and not noted)
@@ -143,3 +146,8 @@ class FindingCard(QWidget):
             self.limit.emit(x.limit.name, self._typed.text().strip())
         self._typed.hide()
         self._limit.show()
+
+
+def _short(words: str) -> str:
+    """What a press does, as far as a button has room."""
+    return words if len(words) <= LONGEST else f"{words[: LONGEST - 1].rstrip()}…"

@@ -45,6 +45,8 @@ KEYS = (
     ("B", "it is for beginners, or no longer"),
 )
 NOTHING = "Once there are words and pictures, what a viewer would stumble over stands here."
+WIDEST = 620
+"""Pixels of the paper: more only makes its lines long."""
 CHANGED = "Something was changed meanwhile; press M once more."
 
 
@@ -79,6 +81,7 @@ class ReviewPage(QWidget):
         column.addWidget(rule)
         self.card = FindingCard()
         column.addWidget(self.card)
+        side.setMaximumWidth(WIDEST)
         left = QWidget()
         stack = layouts.column(left, spacing=0)
         stack.addWidget(screen, 1)
@@ -101,6 +104,8 @@ class ReviewPage(QWidget):
         self._begin = button(
             "Write the first words", lambda: self._show(NextStep("", Stage.WRITE)), kind="main", sign="write"
         )  # fmt: skip
+        # Before it is laid out: it would make the paper as wide as all buttons together.
+        self._begin.hide()
         row.addWidget(self._begin)
         self._page = button("As a page…", self.write_page, tip="Write the review down as a page", kind="quiet")
         for made in (self.watch_button, self.look_button, self.beginners):

@@ -73,6 +73,7 @@ class ReviewStage(StageView):
         studio.edit("a few things go wrong", _with_faults)
         studio.wait()
         let_run(lambda: studio.reviewing.open > 1, longest=REVIEWED_WITHIN)
+        page.begin_at_the_top()
         page.list.step(1)
         snap("review")
         studio.session.undo()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from fractions import Fraction
 from functools import lru_cache
+from itertools import takewhile
 
 from chapto.document.placeholders import shown_name
 from chapto.document.script import words_of
@@ -78,13 +79,15 @@ def _begins(c: Caption) -> str:
 
 
 def speaker_named(part: Part) -> Iterator[Finding]:
-    """Where another voice begins, or a section, and the captions do not say whose it is."""
+    """Where another voice begins and the captions do not say whose it is."""
     b = part.b
     if len(b.narrators) < 2 or len({x.narrator or b.narrators[0].id for _, x in b.read_beats()}) < 2:
         return
     who = {x.id: b.narrator(x) for x in part.read()}
     starts = {c.start: c for c in part.block.captions}
-    before = ""
+    earlier = takewhile(lambda s: s is not part.section, b.script)
+    last = [s.beats[-1] for s in earlier if s.beats]
+    before = b.narrator(last[-1]).id if last else ""
     for word in part.block.words:
         narrator = who.get(word.beat)
         if narrator is None or word.word:
