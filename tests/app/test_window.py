@@ -269,7 +269,13 @@ def test_render_from_publish_makes_the_files(open_window: Opener, tmp_path: Path
     qtbot.keyClick(window, Qt.Key.Key_R, Qt.KeyboardModifier.ControlModifier)
     assert window.stage is Stage.PUBLISH
     qtbot.waitUntil(lambda: bool(window.publish_page.made), timeout=30_000)
-    assert [p.name for p in window.publish_page.made] == ["out.mp4", "out.vtt", "out.srt", "out.chapters.txt"]
+    assert [p.name for p in window.publish_page.made] == [
+        "out.mp4",
+        "out.vtt",
+        "out.srt",
+        "out.chapters.txt",
+        "out.description.txt",
+    ]
     assert "Made out.mp4" in window.publish_page.result.text()
 
 

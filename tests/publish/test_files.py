@@ -80,8 +80,8 @@ def test_what_a_hosting_site_would_not_take_is_said() -> None:
 
 def test_files_are_written_beside_the_video(tmp_path: Path) -> None:
     gate = OutputGate(small(), None)
-    made = write_beside(tmp_path / "bout.mp4", compile_programme(small(), {}), gate)
-    assert [p.name for p in made] == ["bout.vtt", "bout.srt", "bout.chapters.txt"]
+    made = write_beside(small(), tmp_path / "bout.mp4", compile_programme(small(), {}), gate)
+    assert [p.name for p in made] == ["bout.vtt", "bout.srt", "bout.chapters.txt", "bout.description.txt"]
     assert (tmp_path / "bout.chapters.txt").read_text() == "0:00 Pass\n"
 
 

@@ -277,6 +277,8 @@ PLANTED = (
     # file
     Planted("two chapters", "chapters",
             both(*(section(s, title="") for s in ("s4", "s5", "s6", "s7", "s8", "s10", "s11")))),
+    Planted("nothing of one's own under the video", "description", lambda b: replace(b, about="")),
+    Planted("more under the video than sites take", "description", lambda b: replace(b, about="So long. " * 700)),
     Planted("no name", "names given", lambda b: replace(b, first=Athlete(name="First", kit="marigold sleeves"))),
     Planted("a title as long as a sentence", "names given", lambda b: replace(b, title="Two knee slides " * 5)),
     # and what the creator noted
@@ -336,6 +338,16 @@ def test_what_is_offered_mends_it(finished: Breakdown) -> None:
     assert offered >= 30 and not left, left
     # Each way out is tried before it is taken; for what has none that is said.
     assert len(hopeless) <= 2, hopeless
+
+
+def test_a_promise_is_kept_by_what_stands_under_the_video(finished: Breakdown) -> None:
+    for name, answer in (("a link", "https://example.org/frames"), ("part two", "Part two comes in March.")):
+        p = next(x for x in PLANTED if x.name == name)
+        b = p.edit(finished)
+        (found,) = looked_at(b, p).found
+        assert found.finding.ask is not None
+        kept = checked(found.finding.ask.answer(b, answer))
+        assert kept.about.endswith(answer) and not looked_at(kept, p).found
 
 
 def test_what_is_left_with_a_reason_stays_away_until_it_becomes_worse(finished: Breakdown) -> None:

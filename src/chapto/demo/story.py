@@ -112,6 +112,8 @@ RIGHTS = {
                                thumbnail=False, hurt=False),
 }  # fmt: skip
 
+ABOUT = """The same knee slides twice: the first time it is stopped, the second time it is past. What changed is one arm.
+With Wren Adeyo and Moss Tarrant, told by Ilka and Bram."""
 WAIVERS = (
     *(
         Waiver(
@@ -134,6 +136,7 @@ def demo_breakdown(project_folder: Path, *, marks: bool = False) -> Breakdown:
     bare = Breakdown(
         title="Two knee slides",
         part="Saltmarsh Winter Open, mat 2",
+        about=ABOUT,
         first=Athlete(name="Wren Adeyo", kit="marigold sleeves", kit_colour="#E3A33A"),
         second=Athlete(name="Moss Tarrant", kit="lagoon sleeves", kit_colour="#3AA6B5"),
         narrators=(

@@ -65,14 +65,16 @@ class Format(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=Tr
 class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
     """What the creator decided. Nothing in it is derived.
 
-    `target` is the wished length in seconds, 0 for none; `target_is_limit` forbids to pass it. Three switches say what
-    is painted into the video: `control_strip`, who controls; `score_strip`, names, points and the bout's clock;
-    `cautions`, a line of care once for each class of risk. With `guide_only` the guide voice says everything, whatever
-    was recorded. One that is `for_beginners` explains the words of the trade.
+    `about` is what the creator says of it under the video: the hook, links. `target` is the wished length in seconds, 0
+    for none; `target_is_limit` forbids to pass it. Three switches say what is painted into the video: `control_strip`,
+    who controls; `score_strip`, names, points and the bout's clock; `cautions`, a line of care once for each class of
+    risk. With `guide_only` the guide voice says everything, whatever was recorded. One that is `for_beginners` explains
+    the words of the trade.
     """
 
     title: str
     part: str = ""
+    about: str = ""
     first: Athlete = Athlete(name="First")
     second: Athlete = Athlete(name="Second", kit_colour="#3AA6B5")
     narrators: tuple[Narrator, ...] = (Narrator(id="n1", name="Narrator"),)

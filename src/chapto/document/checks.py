@@ -96,7 +96,7 @@ def _texts(b: Breakdown) -> Iterator[str]:
     names += [mark for n in b.narrators for mark in n.written]
     for what, texts, longest in (
         ("name", names, LONGEST_NAME),
-        ("note", [m.note for m in b.moments] + [g.note for g in b.ruling.points], LONGEST_TEXT),
+        ("note", [m.note for m in b.moments] + [g.note for g in b.ruling.points] + [b.about], LONGEST_TEXT),
     ):
         for text in texts:
             if problem := text_problem(text, longest):

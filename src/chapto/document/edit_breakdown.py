@@ -18,6 +18,16 @@ def set_title(b: Breakdown, title: str) -> Breakdown:
     return replace(b, title=title.strip())
 
 
+def set_about(b: Breakdown, text: str) -> Breakdown:
+    """With other words of the creator's own under the video."""
+    return replace(b, about=text.strip())
+
+
+def add_about(b: Breakdown, text: str) -> Breakdown:
+    """With one more line under the video."""
+    return set_about(b, f"{b.about}\n{text.strip()}")
+
+
 def set_style(b: Breakdown, style: str) -> Breakdown:
     """With another house style."""
     return replace(b, style=style)

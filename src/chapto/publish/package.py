@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from chapto.document.breakdown import Breakdown
 from chapto.programme.programme import Programme
 from chapto.publish.captions import to_subrip, to_webvtt
 from chapto.publish.chapter_list import chapter_list
+from chapto.publish.description import description
 from chapto.store.outputs import BREAKDOWN_SUFFIX, OutputGate, free_name
 
-SIDECARS = (".vtt", ".srt", ".chapters.txt")
+SIDECARS = (".vtt", ".srt", ".chapters.txt", ".description.txt")
 
 
 def places_of(video: Path) -> tuple[Path, ...]:
@@ -24,11 +26,13 @@ def default_video(project: Path | None, suffix: str = ".mp4") -> Path:
     return free_name(base.with_name(f"{base.name}{BREAKDOWN_SUFFIX}{suffix}"), also=SIDECARS)
 
 
-def write_beside(video: Path, programme: Programme, gate: OutputGate) -> tuple[Path, ...]:
-    """Write captions (.vtt, .srt) and the chapter list (.chapters.txt) beside `video`; returns their places."""
+def write_beside(b: Breakdown, video: Path, programme: Programme, gate: OutputGate) -> tuple[Path, ...]:
+    """Write captions (.vtt, .srt), the chapter list (.chapters.txt) and the description (.description.txt) beside
+    `video`; returns their places. `DescriptionError` where one's own template can't be used."""
     texts = {
         ".vtt": to_webvtt(programme.captions),
         ".srt": to_subrip(programme.captions),
         ".chapters.txt": chapter_list(programme),
+        ".description.txt": description(b, programme),
     }
     return tuple(gate.write(video.with_suffix(ending), texts[ending].encode()) for ending in SIDECARS)

@@ -13,6 +13,7 @@ from chapto.programme.knowledge import Knowledge, shipped_knowledge
 from chapto.programme.needed import needed_of
 from chapto.programme.other_shape import OtherShapes
 from chapto.programme.programme import Programme
+from chapto.publish.description import description
 from chapto.publish.package import places_of, write_beside
 from chapto.render.followed import follow_marks
 from chapto.render.media_places import media_places, music_places, photo_places
@@ -113,6 +114,8 @@ def render_production(
     b, programme = production.breakdown, production.programme
     gate = OutputGate(b, project, replacing=replacing)
     gate.check(*places_of(target))
+    # A template that can't be used is told before the video is made, not after.
+    description(b, programme)
     places, missing = media_places(b, project)
     used = {p.footage for p in programme.passages} | {i.footage for i in programme.insets}
     lost = [c for c in b.footage if c.id in used and c.id not in places]
@@ -133,4 +136,4 @@ def render_production(
     video = render(
         b, programme, places, samples, sounds, target, gate, photos=photos, progress=progress, cancelled=cancelled
     )
-    return (video, *write_beside(video, programme, gate))
+    return (video, *write_beside(b, video, programme, gate))

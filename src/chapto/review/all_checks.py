@@ -10,6 +10,7 @@ from chapto.review.checks import (
     cautions_shown,
     chapters,
     counted,
+    description_told,
     first_action,
     good_picture,
     in_view,
@@ -122,5 +123,6 @@ CHECKS = (
     Check("let go", _G.CARE, _S.LOG, release_shown.find),
     Check("paid parts", _G.CARE, _S.WRITE, in_part=sponsor_told.find),
     Check("chapters", _G.FILE, _S.WRITE, chapters.find),
+    Check("description", _G.FILE, _S.PUBLISH, description_told.find),
     Check("names given", _G.FILE, _S.WRITE, names_given.find),
 )

@@ -74,10 +74,21 @@ def mend_by(words: str, change: Callable[[Breakdown], Breakdown]) -> Mend:
 
 
 @dataclass(frozen=True, slots=True)
+class Ask:
+    """A line to be filled in that mends a finding: what is asked, the edit that takes the answer, and what stands there
+    already."""
+
+    words: str
+    answer: Callable[[Breakdown, str], Breakdown]
+    text: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class Finding:
     """`sentence` says it; what was `measured` stands against `limit` where something was. `quote` is what of the
     document it is about, which stays the same as long as it is the same finding. `more` are further places. It is
-    mended by hand in its `stage`, if that is another than its check's."""
+    mended by hand in its `stage`, if that is another than its check's, or by the
+    answer to what it asks."""
 
     weight: Weight
     sentence: str
@@ -88,6 +99,7 @@ class Finding:
     mend: Mend | None = None
     more: tuple[Where, ...] = ()
     stage: Stage | None = None
+    ask: Ask | None = None
 
     @property
     def at(self) -> Fraction | None:

@@ -162,7 +162,7 @@ def _around(r: Reviewed) -> tuple[object, ...]:
     b = r.b
     return (
         r.limits, r.programme.known, b.first, b.second, b.narrators, b.footage, b.rounds, b.positions, b.ruling,
-        b.exchanges, b.moments, b.anchors, b.figures, b.marks, b.people, b.style,
+        b.exchanges, b.moments, b.anchors, b.figures, b.marks, b.people, b.style, b.about,
     )  # fmt: skip
 
 

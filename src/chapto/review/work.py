@@ -38,7 +38,7 @@ class Situation:
     found: int = 0
 
 
-ONE_CLOCK, ONE_CAMERA, RIGHTS, SPREAD = "one clock", "one camera", "rights", "spread"
+ONE_CLOCK, ONE_CAMERA, RIGHTS, SPREAD, DESCRIPTION = "one clock", "one camera", "rights", "spread", "description"
 """Steps that one press does, or leads right to: items of a step in the stage it names."""
 
 

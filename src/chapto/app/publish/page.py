@@ -16,6 +16,7 @@ from chapto.app.ask import ask
 from chapto.app.choosing import Choosing
 from chapto.app.jobs import Job
 from chapto.app.menus import choice
+from chapto.app.publish.description_sheet import DescriptionSheet
 from chapto.app.publish.line_menus import Show, caption_menu, chapter_menu
 from chapto.app.publish.ribbon import Ribbon
 from chapto.app.publish.timed_list import TimedLine, TimedList
@@ -33,7 +34,7 @@ from chapto.render.production import produce, render_production
 from chapto.store.errors import AlreadyThere
 from chapto.store.outputs import OutputGate
 
-KEYS = (("Ctrl+R", "render"), ("Esc", "stop the render, after asking"))
+KEYS = (("Ctrl+R", "render"), ("Ctrl+D", "what stands under the video"), ("Esc", "stop the render, after asking"))
 CARE = (
     "Before you publish: ask everyone who can be seen, a guardian for anyone under age, and follow the platform's "
     "rules and your country's law. Where a hold is shown, say that it is practised under a qualified coach."
@@ -51,6 +52,7 @@ class PublishPage(QWidget):
         super().__init__()
         self._studio, self._player = studio, player
         self.job: Job[tuple[Path, ...]] | None = None
+        self.described: DescriptionSheet | None = None
         self.made: tuple[Path, ...] = ()
         self._chosen: Path | None = None
         self._there_before = False
@@ -83,6 +85,8 @@ class PublishPage(QWidget):
         self._shown: Programme | None = None
         studio.compiled.connect(self._follow)
         studio.changed.connect(self._show_target)
+        under = QShortcut(QKeySequence("Ctrl+D"), self, self.describe)
+        under.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
         esc = QShortcut(QKeySequence("Esc"), self, self._asked_to_stop)
         esc.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
         self._follow()
@@ -100,6 +104,7 @@ class PublishPage(QWidget):
         where.addWidget(self._strip)
         self._loudness = button("", self._choose_loudness, tip="Loudness of the whole video")
         where.addWidget(self._loudness)
+        where.addWidget(button("Description…", self.describe, tip="What stands under the video", key="Ctrl+D"))
         where.addStretch(1)
         where.addWidget(button("Elsewhere…", self._choose_target, tip="Choose folder, name and kind of file"))
         foot.addLayout(where)
@@ -131,6 +136,15 @@ class PublishPage(QWidget):
             edit = partial(studio.edit, "change the loudness", change)
             choice(menu, f"{lufs} LUFS, {use}".replace("-", "−"), edit, checked=f.loudness == lufs)
         return menu
+
+    def describe(self) -> None:
+        """What stands under the video, over the window."""
+        if self.described is None:
+            self.described = DescriptionSheet(self.window() or self, self._studio, self._described)
+
+    def _described(self) -> None:
+        self.described = None
+        self.setFocus()
 
     def _toggle_strip(self) -> None:
         shown = not self._studio.breakdown.control_strip

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from chapto.app.playhead import View
 from chapto.app.stage import Keys, Snap, StageContext, StageView
-from chapto.review.work import Stage
+from chapto.review.work import DESCRIPTION, NextStep, Stage
 
 if TYPE_CHECKING:
     from chapto.app.publish.page import PublishPage
@@ -53,11 +53,18 @@ class PublishStage(StageView):
         """A render that runs."""
         return "The video is still being rendered." if self.page.job is not None else ""
 
+    def take(self, step: NextStep) -> None:
+        """What stands under the video, where that is spoken of."""
+        if step.item == DESCRIPTION:
+            self.page.describe()
+
     def pictures(self, snap: Snap) -> None:
         """A frame of the programme with its chapters and captions."""
         self._context.player.show_frame(self._context.studio.programme.frames // 6)
         snap("publish")
 
     def close(self) -> None:
-        """A render that runs is stopped."""
+        """A render that runs is stopped, and what lies over the window is put away."""
         self.page.stop()
+        if self.page.described is not None:
+            self.page.described.leave()

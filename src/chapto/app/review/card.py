@@ -20,14 +20,14 @@ WIDE = 90
 
 
 class FindingCard(QWidget):
-    """Its signals say what is asked for: `leave` carries a reason, `note` a text, and `limit` a name with what was
-    typed, nothing for the limit that ships."""
+    """Its signals say what is asked for: `leave` carries a reason, `answer` what was filled in, and `limit` a name with
+    what was typed, nothing for the limit that ships."""
 
     go = pyqtSignal()
     mend = pyqtSignal()
     leave = pyqtSignal(str)
     open_again = pyqtSignal()
-    note = pyqtSignal(str)
+    answer = pyqtSignal(str)
     look = pyqtSignal()
     limit = pyqtSignal(str, str)
 
@@ -44,8 +44,7 @@ class FindingCard(QWidget):
         self._more = label("", soft=True, wrap=True)
         self._reason = self._line("Why may it stay as it is?", self._reason_given)
         self._reason.setPlaceholderText("Why may it stay as it is?  Enter keeps it")
-        self._text = self._line("What was it?", lambda: self.note.emit(self._text.text()))
-        self._text.setPlaceholderText("What was it?")
+        self._text = self._line("What is asked", self._answered)
         self.go_button = button("Go there", self.go.emit, tip="Go to where it is mended", key="G")
         self.mend_button = button("", self.mend.emit, tip="Mend it", key="M", kind="main", sign="tick")
         self.leave_button = button("Leave it…", self.ask_reason, tip="Leave it as it is, with a reason", key="L")
@@ -90,17 +89,18 @@ class FindingCard(QWidget):
         said = f"Left as it is: {waiver.reason}" if waiver is not None else ""
         self._more.setText(said or (f"{places} places; the strip shows each." if places else ""))
         self._more.setVisible(bool(self._more.text()))
-        noted = row is not None and row.is_note
-        self._text.setVisible(noted)
-        if noted and x is not None and not self._text.hasFocus():
-            self._text.setText(x.sentence if x.quote else "")
+        ask = x.ask if x is not None and waiver is None else None
+        self._text.setVisible(ask is not None)
+        if ask is not None and not self._text.hasFocus():
+            self._text.setText(ask.text)
+            self._text.setPlaceholderText(f"{ask.words}  Enter keeps it")
         self._reason.hide()
         mend = x.mend if x is not None and waiver is None else None
         self.mend_button.setText(_short(mend.words) if mend is not None else "")
         self.mend_button.setToolTip(f"{mend.words}  (M)" if mend is not None else "")
         self.mend_button.setVisible(mend is not None)
         self.go_button.setVisible(x is not None)
-        self.leave_button.setVisible(x is not None and waiver is None and not noted)
+        self.leave_button.setVisible(x is not None and waiver is None and not (row and row.is_note))
         self._again.setVisible(waiver is not None)
         self._look.setVisible(row is not None and bool(row.why))
         weight = SAID[x.weight] if x is not None else ""
@@ -129,6 +129,10 @@ class FindingCard(QWidget):
         if self._reason.text().strip():
             self._reason.hide()
             self.leave.emit(self._reason.text())
+
+    def _answered(self) -> None:
+        if self._text.text().strip():
+            self.answer.emit(self._text.text())
 
     def _type_limit(self) -> None:
         x = self.row.finding if self.row is not None else None

@@ -120,7 +120,7 @@ class ReviewPage(QWidget):
         card.mend.connect(self.mend)
         card.leave.connect(self.leave)
         card.open_again.connect(self.open_again)
-        card.note.connect(self.say_note)
+        card.answer.connect(self.answer)
         card.look.connect(self.look)
         card.limit.connect(self.change_limit)
         self._reviewing.reviewed.connect(self._follow)
@@ -204,12 +204,12 @@ class ReviewPage(QWidget):
             change = partial(edit_reviewing.open_again, waiver=self.chosen.waiver)
             self._studio.edit("open a finding again", change)
 
-    def say_note(self, text: str) -> None:
-        """Write down what bothered."""
+    def answer(self, text: str) -> None:
+        """Put in what the chosen finding asks for."""
         x = self.chosen.finding if self.chosen is not None else None
-        if x is not None:
-            change = partial(edit_reviewing.say_note, note_id=x.where.item, text=text)
-            self._studio.edit("write a note", change)
+        if x is not None and x.ask is not None:
+            take = x.ask.answer
+            self._studio.edit("answer a finding", lambda b: take(b, text))
             self.setFocus()
 
     def change_limit(self, name: str, typed: str) -> None:

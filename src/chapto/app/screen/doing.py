@@ -13,7 +13,7 @@ from chapto.app.theme import number_font
 from chapto.paint.colours import ON_DARK, PASSAGES
 from chapto.paint.signs import dot
 
-WIDTH = 84
+WIDTH = 98
 
 
 class Doing(QWidget):

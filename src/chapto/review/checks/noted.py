@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import partial
 
-from chapto.document.edit_reviewing import remove_note
-from chapto.review.finding import Finding, Weight, Where, mend_by
+from chapto.document.breakdown import Breakdown
+from chapto.document.edit_reviewing import remove_note, say_note
+from chapto.review.finding import Ask, Finding, Weight, Where, mend_by
 from chapto.review.reviewed import Reviewed
 
 
@@ -18,4 +19,9 @@ def find(r: Reviewed) -> Iterator[Finding]:
         at = n.after if said is None else said + n.after
         where = Where(min(at, r.programme.seconds), n.beat if n.beat in beats else "", n.word, n.id)
         done = mend_by("It is done", partial(remove_note, note_id=n.id))
-        yield Finding(Weight.SHOULD, n.text or "Something bothered you here.", where, mend=done)
+        ask = Ask("What was it?", partial(_said, n.id), n.text)
+        yield Finding(Weight.SHOULD, n.text or "Something bothered you here.", where, mend=done, ask=ask)
+
+
+def _said(note_id: str, b: Breakdown, text: str) -> Breakdown:
+    return say_note(b, note_id, text)
