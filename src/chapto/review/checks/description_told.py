@@ -17,20 +17,21 @@ COACH = "coach"
 
 def find(r: Reviewed) -> Iterator[Finding]:
     """What is missing in it, and what is too long."""
+    b = r.b
     if not r.programme.frames:
         return
     try:
-        text = description(r.b, r.programme)
+        text = description(b, r.programme)
     except DescriptionError as error:
         raise NotChecked(str(error)) from None
     limit = r.limits["description-longest"]
     if len(text) > limit.value:
         sentence = f"The description has {limit.said(len(text))}; sites cut it off."
         yield Finding(Weight.SHOULD, sentence, quote="long", measured=Fraction(len(text)), limit=limit)
-    if not r.b.about.strip():
+    if not b.about.strip():
         ask = Ask("What is it about, in a line or two?", set_about)
         sentence = "The description says nothing of its own; its first two lines are what lists show."
         yield Finding(Weight.MAY, sentence, quote="empty", ask=ask)
-    if risks_shown(r.b, r.lexicon) and COACH not in text.casefold():
+    if risks_shown(b, r.lexicon) and COACH not in text.casefold():
         sentence = "Something that can hurt is shown, and the description does not send anybody to a coach."
         yield Finding(Weight.SHOULD, sentence, quote=COACH)
