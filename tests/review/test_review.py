@@ -109,7 +109,9 @@ def settled(b: Breakdown) -> Breakdown:
     )  # fmt: skip
     people = (Person(id="p1", name="Wren", agreement=Agreement.AGREED, minor=False),)
     filmed = tuple(replace(c, clearance=rights, seen=("p1",)) for c in b.footage)
-    return replace(b, about="A line.", footage=filmed, people=people, first=Athlete(name="Wren"), second=Athlete(name="Moss"))
+    return replace(
+        b, about="A line.", footage=filmed, people=people, first=Athlete(name="Wren"), second=Athlete(name="Moss")
+    )
 
 
 B = settled(small())
