@@ -56,10 +56,10 @@ def said_anything(draw: st.DrawFn) -> Breakdown:
     moments = tuple(replace(m, kind=draw(st.sampled_from(list(MomentKind)))) for m in b.moments)
     notes = (WatchNote(id="w1", beat="b1", word=99), WatchNote(id="w2", beat="gone", after=Fraction(10**6)))
     waivers = (Waiver(check="nothing", reason="x"), Waiver(check="ties met", reason="x", beat="b1", value=Fraction(0)))
+    b = replace(b, script=script, exchanges=exchanges, moments=moments, notes=notes, waivers=waivers)
     return checked(replace(
-        b, script=script, exchanges=exchanges, moments=moments, notes=notes, waivers=waivers,
-        first=Athlete(name="Wren"), for_beginners=draw(st.booleans()), target=Fraction(draw(st.sampled_from([0, 1, 60]))),
-        target_is_limit=draw(st.booleans()), cautions=draw(st.booleans()),
+        b, first=Athlete(name="Wren"), for_beginners=draw(st.booleans()), cautions=draw(st.booleans()),
+        target=Fraction(draw(st.sampled_from([0, 1, 60]))), target_is_limit=draw(st.booleans()),
     ))  # fmt: skip
 
 
