@@ -15,7 +15,7 @@ from msgspec.structs import replace
 
 from chapto.programme.compile import compile_programme
 from chapto.programme.programme import Caption
-from chapto.publish.captions import to_subrip, to_webvtt
+from chapto.publish.captions import over_lines_of_care, to_subrip, to_webvtt
 from chapto.publish.chapter_list import chapter_list, chapter_problems
 from chapto.publish.inspect import inspected, listed
 from chapto.publish.package import write_beside
@@ -44,6 +44,19 @@ def test_webvtt_looks_as_the_standard_says() -> None:
     assert lines[0] == "WEBVTT"
     assert "01:01:01.500 --> 01:01:03.250" in lines
     assert "knee &amp; hip --&gt; &lt;grip&gt;" in lines and "second line" in lines
+
+
+def test_captions_leave_the_foot_to_a_line_of_care(tmp_path: Path) -> None:
+    """W3C WebVTT: `line` as a share of the picture's height; read back by `webvtt-py`."""
+    from chapto.demo.story import demo_breakdown
+
+    p = compile_programme(demo_breakdown(tmp_path), {})
+    raised = over_lines_of_care(p)
+    assert 0 < len(raised) < len(p.captions) / 4
+    written = to_webvtt(p.captions, raised)
+    times = [line for line in written.splitlines() if "-->" in line]
+    assert [i for i, line in enumerate(times) if line.endswith("line:14%")] == sorted(raised)
+    assert len(webvtt.from_string(written)) == len(p.captions)
 
 
 def test_subrip_has_counter_times_and_a_blank_line() -> None:

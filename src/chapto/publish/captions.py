@@ -3,15 +3,37 @@
 from __future__ import annotations
 
 import html
+from collections.abc import Collection
 
 import pysubs2
 
-from chapto.programme.programme import Caption
+from chapto.programme.programme import Caption, Programme
 
 
-def to_webvtt(captions: tuple[Caption, ...]) -> str:
-    """W3C WebVTT: times in milliseconds; `&`, `<` and `>` escaped, so a text can't hold an arrow."""
-    return _written(captions, "vtt", escape=True)
+RAISED = "line:14%"
+"""Where a cue stands that would lie over what is painted at the foot: under the score."""
+
+
+def to_webvtt(captions: tuple[Caption, ...], raised: Collection[int] = ()) -> str:
+    """W3C WebVTT: times in milliseconds; `&`, `<` and `>` escaped, so a text can't hold an arrow. Cues that are `raised`
+    (by number) stand above instead of at the foot."""
+    written = _written(captions, "vtt", escape=True)
+    if not raised:
+        return written
+    lines, number = written.split("\n"), -1
+    for i, line in enumerate(lines):
+        if "-->" in line:
+            number += 1
+            lines[i] = f"{line} {RAISED}" if number in raised else line
+    return "\n".join(lines)
+
+
+def over_lines_of_care(programme: Programme) -> frozenset[int]:
+    """The numbers of captions that are shown while a line of care stands at the foot of the picture."""
+    cares = [(c.start / programme.fps, c.end / programme.fps) for c in programme.cautions]
+    return frozenset(
+        i for i, c in enumerate(programme.captions) if any(c.start < end and c.end > start for start, end in cares)
+    )
 
 
 def to_subrip(captions: tuple[Caption, ...]) -> str:

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from chapto.document.breakdown import Breakdown
 from chapto.programme.programme import Programme
-from chapto.publish.captions import to_subrip, to_webvtt
+from chapto.publish.captions import over_lines_of_care, to_subrip, to_webvtt
 from chapto.publish.chapter_list import chapter_list
 from chapto.publish.description import description
 from chapto.store.outputs import BREAKDOWN_SUFFIX, OutputGate, free_name
@@ -30,7 +30,7 @@ def write_beside(b: Breakdown, video: Path, programme: Programme, gate: OutputGa
     """Write captions (.vtt, .srt), the chapter list (.chapters.txt) and the description (.description.txt) beside
     `video`; returns their places. `DescriptionError` where one's own template can't be used."""
     texts = {
-        ".vtt": to_webvtt(programme.captions),
+        ".vtt": to_webvtt(programme.captions, over_lines_of_care(programme)),
         ".srt": to_subrip(programme.captions),
         ".chapters.txt": chapter_list(programme),
         ".description.txt": description(b, programme),
