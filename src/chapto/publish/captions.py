@@ -9,7 +9,6 @@ import pysubs2
 
 from chapto.programme.programme import Caption, Programme
 
-
 RAISED = "line:14%"
 """Where a cue stands that would lie over what is painted at the foot: under the score."""
 
