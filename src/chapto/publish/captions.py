@@ -14,8 +14,8 @@ RAISED = "line:14%"
 
 
 def to_webvtt(captions: tuple[Caption, ...], raised: Collection[int] = ()) -> str:
-    """W3C WebVTT: times in milliseconds; `&`, `<` and `>` escaped, so a text can't hold an arrow. Cues that are `raised`
-    (by number) stand above instead of at the foot."""
+    """W3C WebVTT: times in milliseconds; `&`, `<` and `>` escaped, so a text can't hold an arrow. Cues that are
+    `raised` (by number) stand above instead of at the foot."""
     written = _written(captions, "vtt", escape=True)
     if not raised:
         return written
