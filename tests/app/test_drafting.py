@@ -101,9 +101,9 @@ def test_a_list_of_names_that_is_out_of_date_changes_nothing_else(demo: Window) 
 def test_the_picture_of_an_offered_moment_is_shown_before_the_key_is_pressed(demo: Window, qtbot: QtBot) -> None:
     demo.go(Stage.WRITE)
     page: WritePage = demo.stages[Stage.WRITE].page
-    demo.studio.edit("untie", lambda b: edit_script.untie_word(b, "b7", b.find_beat("b7")[1].ties[0].word))
-    page.script.choose("b7", 0)
-    offer = page.script.cards["b7"].offer
+    demo.studio.edit("untie", lambda b: edit_script.untie_word(b, "b8", b.find_beat("b8")[1].ties[0].word))
+    page.script.choose("b8", 0)
+    offer = page.script.cards["b8"].offer
     assert offer.isVisible() and offer.height() > 40
     qtbot.waitUntil(lambda: bool(offer.grab()) and page.sight.film.is_settled(), timeout=20_000)
     picture = offer.grab().toImage()

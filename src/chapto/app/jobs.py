@@ -51,7 +51,9 @@ class Job(QObject, Generic[T]):
         try:
             if self._stop.is_set():
                 raise Cancelled
-            result = self._work(self.progressed.emit, self._stop.is_set)
+            # What it works on is let go with it: queues remember their jobs for a while.
+            work, self._work = self._work, _done
+            result = work(self.progressed.emit, self._stop.is_set)
         except Cancelled:
             self.stopped.emit()
         except ChaptoError as error:
@@ -61,6 +63,10 @@ class Job(QObject, Generic[T]):
         else:
             self._finished.emit(result)
         self.ended.emit()
+
+
+def _done(progress: Progress, stopped: Stopped) -> Any:
+    raise Cancelled
 
 
 class JobQueue:

@@ -41,7 +41,7 @@ class Reviewing(QObject):
         self.review: Review | None = None
         self.reviewed_for: Production | None = None
         self._limits: Mapping[str, Limit] | None = None
-        self._job: Job[Review] | None = None
+        self._job: Job[tuple[Production, Review]] | None = None
         self._looking: Job[Measured] | None = None
         self._measured = False
         self._again = QTimer(self)
@@ -72,7 +72,7 @@ class Reviewing(QObject):
         if self._job is not None:
             self._job.stop()
         job = Job("Review", partial(self._reviewed, made, self._measured))
-        self._job = self._workers.run_thought(job.then(partial(self._arrived, made)))
+        self._job = self._workers.run_thought(job.then(self._arrived))
 
     def know_again(self) -> None:
         """Read the user's own limits again, and review with them."""
@@ -105,7 +105,9 @@ class Reviewing(QObject):
         """Begin nothing any more."""
         self._again.stop()
 
-    def _reviewed(self, made: Production, measured: bool, progress: Progress, stopped: Stopped) -> Review:
+    def _reviewed(
+        self, made: Production, measured: bool, progress: Progress, stopped: Stopped
+    ) -> tuple[Production, Review]:
         from chapto.render.measuring import Measured, known_measures
         from chapto.review.own_limits import users_limits
         from chapto.review.review import Reviewer
@@ -118,11 +120,12 @@ class Reviewing(QObject):
         self._reviewer = self._reviewer or Reviewer()
         known = known_measures(made) or Measured(*(SINCE if measured else (NOT_HEARD, NOT_WATCHED)))
         voices = {k: s.line for k, s in made.speeches.items()}
-        return self._reviewer.review(
+        return made, self._reviewer.review(
             made.breakdown, made.programme, self._limits, voices=voices, heard=known.heard, watched=known.watched
         )  # fmt: skip
 
-    def _arrived(self, made: Production, review: Review) -> None:
+    def _arrived(self, found: tuple[Production, Review]) -> None:
+        made, review = found
         if made is not self._compiling.production:
             return
         self.review, self.reviewed_for = review, made

@@ -26,7 +26,7 @@ def budgets(p: Programme) -> dict[str, Budget]:
     return {beat: budget for x in p.blocks for beat, budget in block_budgets(x.block).items()}
 
 
-@lru_cache(maxsize=8192)
+@lru_cache(maxsize=1024)
 def block_budgets(block: Block) -> dict[str, Budget]:
     """The budgets of the beats of one section."""
     starts: list[tuple[str, Fraction]] = []

@@ -141,7 +141,7 @@ class Part:
         return iter(() if self.section.as_filmed else self.section.beats)
 
 
-@lru_cache(maxsize=8192)
+@lru_cache(maxsize=1024)
 def words_of_block(block: Block) -> dict[tuple[str, int], PlacedWord]:
     """The words of a section by beat and number, counted from its own start."""
     return {(w.beat, w.word): w for w in block.words}

@@ -58,7 +58,7 @@ def as_a_whole(r: Reviewed) -> Iterator[Finding]:
         yield Finding(Weight.MAY, sentence, quote="all", measured=Fraction(round(mean)), limit=pace)
 
 
-@lru_cache(maxsize=8192)
+@lru_cache(maxsize=1024)
 def _shown(block: Block) -> tuple[int, float]:
     """Words in the captions of a section, and seconds for which they stand."""
     return sum(len(words_of(c.text)) for c in block.captions), sum(float(c.end - c.start) for c in block.captions)

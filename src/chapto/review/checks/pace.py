@@ -59,7 +59,7 @@ def uneven(r: Reviewed) -> Iterator[Finding]:
                 yield Finding(Weight.MAY, sentence, where, "uneven", off, limit)
 
 
-@lru_cache(maxsize=8192)
+@lru_cache(maxsize=1024)
 def _letters(block: Block) -> tuple[tuple[str, float, float, Fraction, str], ...]:
     """Beat, letters a second without pauses, words a minute, start and first words of every line that is long
     enough."""

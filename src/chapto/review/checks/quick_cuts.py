@@ -35,7 +35,7 @@ def find(r: Reviewed) -> Iterator[Finding]:
             yield Finding(Weight.MAY, f"Two cuts come within {limit.said(apart)}.", where, "", apart, limit)
 
 
-@lru_cache(maxsize=8192)
+@lru_cache(maxsize=1024)
 def _cuts(block: Block) -> tuple[int, ...]:
     """Frames of a section at which the picture becomes another."""
     return tuple(b.watch_in for a, b in pairwise(block.passages) if is_cut(a, b))
