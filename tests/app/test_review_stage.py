@@ -223,3 +223,27 @@ def test_what_was_found_is_that_of_the_document_as_it_is(demo: Window, page: Rev
     settled(demo, qtbot)
     assert not page.rows
     assert json.dumps(page.verdict.text())
+
+
+def test_the_window_closes_while_it_is_watched_looked_at_or_described(
+    open_window: Opener, demo_file: Path, qtbot: QtBot
+) -> None:
+    window = open_window(Session.open(demo_file))
+    page = entered(window, qtbot)
+    page.look()
+    assert window.studio.reviewing.is_looking and not page.look_button.isEnabled()
+    page.watch()
+    assert page.watching is not None
+    window.close()
+    assert page.watching is None and not window.player.playing
+    again = open_window(Session.open(demo_file))
+    again.go(Stage.PUBLISH)
+    again.publish_page.describe()
+    sheet = again.publish_page.described
+    assert sheet is not None and "0:00 Two knee slides" in sheet.whole.text()
+    sheet.own.setPlainText("Two tries, one arm.\n")
+    assert again.studio.breakdown.about == "Two tries, one arm."
+    again.studio.undo()
+    assert sheet.own.toPlainText().startswith("The same knee slides twice")
+    again.close()
+    assert again.publish_page.described is None

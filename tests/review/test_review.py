@@ -270,6 +270,16 @@ def test_the_command_says_it_and_tells_by_its_status(tmp_path: Path, capsys: pyt
     assert main(["review", str(project), "--json"]) == 0
     rows = json.loads(capsys.readouterr().out)["found"]
     assert {r["check"] for r in rows} <= {c.name for c in CHECKS} and rows[0]["weight"] == "must"
+    page = tmp_path / "review.html"
+    assert main(["review", str(project), "--quick", "--html", str(page)]) == 0
+    assert "must be mended" in capsys.readouterr().out and "is not at" not in page.read_text("utf-8")
+    before = page.read_text("utf-8")
+    assert main(["review", str(project), "--quick", "--html", str(page)]) != 0
+    assert main(["review", str(project), "--quick", "--html", str(project), "--force"]) != 0
+    assert page.read_text("utf-8") == before and Session.look(project).breakdown == small()
+    capsys.readouterr()
+    assert main(["review", str(project)]) == 0
+    assert "could not be checked" in capsys.readouterr().out
     Session.create(B, tmp_path / "good.chapto").close()
     main(["review", str(tmp_path / "good.chapto"), "--strict"])
 

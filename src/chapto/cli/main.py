@@ -264,7 +264,11 @@ def _review(options: argparse.Namespace) -> int:
     limits, troubles = users_limits()
     for trouble in troubles:
         print(trouble, file=sys.stderr)
-    measured = Measured(NOT_HEARD, NOT_WATCHED) if options.quick else measure(production, options.file)
+    if options.quick:
+        measured = Measured(NOT_HEARD, NOT_WATCHED)
+    else:
+        print("Looking at the picture and listening to the sound; --quick leaves that out.", file=sys.stderr)
+        measured = measure(production, options.file)
     voices = {k: s.line for k, s in production.speeches.items()}
     found = review(
         breakdown, production.programme, limits, voices=voices, heard=measured.heard, watched=measured.watched

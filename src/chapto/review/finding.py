@@ -39,6 +39,11 @@ class Weight(IntEnum):
         """As it is written."""
         return self.name.lower()
 
+    @property
+    def means(self) -> str:
+        """What is to be done about it."""
+        return {Weight.MUST: "must be mended", Weight.SHOULD: "would make it better"}.get(self, "small")
+
 
 @dataclass(frozen=True, slots=True)
 class Where:

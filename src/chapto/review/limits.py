@@ -38,6 +38,11 @@ class Limit(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=Tru
         return f"{shown:g} {self.unit}"
 
 
+def exactly(value: float) -> Fraction:
+    """What was measured, to a thousandth."""
+    return Fraction(round(value * 1000), 1000)
+
+
 def limits_of(rows: Mapping[str, Any], default: Mapping[str, Limit]) -> dict[str, Limit]:
     """`default` with the limits of `rows` laid over it; `ReviewError` says what makes no sense."""
     found = dict(default)

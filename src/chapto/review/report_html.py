@@ -7,10 +7,9 @@ from html import escape
 from pathlib import Path
 
 from chapto.clock.timecode import clock_text
-from chapto.review.finding import Group, Weight
+from chapto.review.finding import Group
 from chapto.review.review import Found, Review
 
-SAID = {Weight.MUST: "must be mended", Weight.SHOULD: "would make it better", Weight.MAY: "small"}
 STYLE = Path(__file__).with_name("report.css")
 
 
@@ -44,7 +43,7 @@ def _page(reviewed: Review, title: str) -> Iterator[str]:
 def _row(f: Found) -> str:
     x = f.finding
     at = "" if x.at is None else clock_text(x.at, tenths=True)
-    dot = f'<i class="{x.weight.said}" title="{SAID[x.weight]}"></i>'
+    dot = f'<i class="{x.weight.said}" title="{x.weight.means}"></i>'
     said = f"{dot}{escape(x.sentence)}"
     if f.waiver is not None:
         said += f'<br><span class="soft">Left as it is: {escape(f.waiver.reason)}</span>'

@@ -14,6 +14,7 @@ from chapto.pacing.spoken import SpokenLine
 from chapto.programme.block import Block
 from chapto.programme.placed import PlacedWord
 from chapto.programme.programme import Programme
+from chapto.review.finding import Where
 from chapto.review.limits import Limit
 from chapto.review.measured import Heard, Watched
 
@@ -86,6 +87,11 @@ class Reviewed:
                 if word is not None:
                     return _later(word, by)
         return None
+
+    def where(self, at: Fraction, item: str = "") -> Where:
+        """The place of a watch second, with the word that is said there."""
+        word = self.word_at(at)
+        return Where(at, item=item) if word is None else Where(at, word.beat, word.word, item)
 
     @cached_property
     def parts(self) -> tuple[Part, ...]:

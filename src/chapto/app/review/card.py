@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QWidget
 
 from chapto.app import layouts
 from chapto.app.review.rows import Row
-from chapto.app.review.signs import SAID
 from chapto.app.widgets import Elided, Pressable, button, ground, label
 from chapto.review.own_limits import as_typed
 
@@ -103,7 +102,7 @@ class FindingCard(QWidget):
         self.leave_button.setVisible(x is not None and waiver is None and not (row and row.is_note))
         self._again.setVisible(waiver is not None)
         self._look.setVisible(row is not None and bool(row.why))
-        weight = SAID[x.weight] if x is not None else ""
+        weight = x.weight.means if x is not None else ""
         self._sentence.setToolTip(weight)
 
     def ask_reason(self) -> None:

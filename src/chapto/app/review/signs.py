@@ -14,7 +14,6 @@ COLOURS = {
     Weight.SHOULD: TIES[TieState.LATE],
     Weight.MAY: TIES[TieState.MET],
 }
-SAID = {Weight.MUST: "must be mended", Weight.SHOULD: "would make it better", Weight.MAY: "small"}
 
 
 def weight_sign(p: QPainter, at: QPointF, radius: float, weight: Weight | None, *, left: bool = False) -> None:

@@ -11,7 +11,7 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.condition import UNUSABLE, ConditionKind
 from chapto.document.edit_angles import put_angle
 from chapto.document.footage import Angle, Footage
-from chapto.review.finding import Finding, Mend, Weight, Where, mend_by
+from chapto.review.finding import Finding, Mend, Weight, mend_by
 from chapto.review.reviewed import Reviewed
 
 Bad = dict[str, list[tuple[Fraction, Fraction, ConditionKind]]]
@@ -32,8 +32,7 @@ def find(r: Reviewed) -> Iterator[Finding]:
             other = _seen_well(r.b, bad, files[footage], (max(start, here.mat_in), min(end, here.mat_out)))
             into = max(start - here.mat_in, Fraction(0)) / here.rate if here.rate > 0 else Fraction(0)
             at = r.seconds(here.watch_in) + into
-            said = r.word_at(at)
-            where = Where(at, said.beat if said else "", said.word if said else 0, footage)
+            where = r.where(at, footage)
             saw = f", though “{other.name}” saw it" if other else ""
             sentence = f"“{name}” is {kind.value} for {limit.said(seconds)} that are shown{saw}."
             weight = Weight.SHOULD if other else Weight.MAY

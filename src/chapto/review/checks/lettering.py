@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from fractions import Fraction
 
-from chapto.review.finding import Finding, Weight, Where
+from chapto.review.finding import Finding, Weight
+from chapto.review.limits import exactly
 from chapto.review.measured import Lying
 from chapto.review.reviewed import Reviewed
 
@@ -21,7 +21,7 @@ def contrast(r: Reviewed) -> Iterator[Finding]:
     for x in r.looked().shades:
         if x.contrast < limit.value:
             sentence = f"{_named(x.key)} is hard to read here: {limit.said(x.contrast)}."
-            yield Finding(Weight.SHOULD, sentence, _at(r, x.frame), x.key, _exact(x.contrast), limit)
+            yield Finding(Weight.SHOULD, sentence, r.where(r.seconds(x.frame)), x.key, exactly(x.contrast), limit)
 
 
 def small(r: Reviewed) -> Iterator[Finding]:
@@ -30,7 +30,7 @@ def small(r: Reviewed) -> Iterator[Finding]:
     for x in r.looked().shades:
         if 0 < x.height < limit.value:
             sentence = f"{_named(x.key)} is too small on a phone: {limit.said(x.height)} high."
-            yield Finding(Weight.SHOULD, sentence, _at(r, x.frame), x.key, _exact(x.height), limit)
+            yield Finding(Weight.SHOULD, sentence, r.where(r.seconds(x.frame)), x.key, exactly(x.height), limit)
 
 
 def inside(r: Reviewed) -> Iterator[Finding]:
@@ -42,7 +42,7 @@ def inside(r: Reviewed) -> Iterator[Finding]:
         near = min(left, top, 1 - right, 1 - foot)
         if x.letters and near < margin - ROUNDED:
             sentence = f"{_named(x.key)} comes within {limit.said(100 * near)}."
-            yield Finding(Weight.SHOULD, sentence, _at(r, x.start), x.key, _exact(100 * near), limit)
+            yield Finding(Weight.SHOULD, sentence, r.where(r.seconds(x.start)), x.key, exactly(100 * near), limit)
 
 
 def clear(r: Reviewed) -> Iterator[Finding]:
@@ -57,11 +57,13 @@ def clear(r: Reviewed) -> Iterator[Finding]:
                 continue
             told.add(pair)
             sentence = f"{_named(one.key)} and {_named(other.key, begins=False)} lie over one another."
-            yield Finding(Weight.SHOULD, sentence, _at(r, max(one.start, other.start)), f"{one.key}|{other.key}")
+            yield Finding(
+                Weight.SHOULD, sentence, r.where(r.seconds(max(one.start, other.start))), f"{one.key}|{other.key}"
+            )
         hits = [f for f, x, y in seen.heads if one.start <= f < one.end and _within(one, x, y)]
         if hits:
             sentence = f"{_named(one.key)} lies over a head."
-            yield Finding(Weight.MAY, sentence, _at(r, hits[0]), f"{one.key}|head")
+            yield Finding(Weight.MAY, sentence, r.where(r.seconds(hits[0])), f"{one.key}|head")
 
 
 def _meet(one: Lying, other: Lying) -> bool:
@@ -84,13 +86,3 @@ def _named(key: str, *, begins: bool = True) -> str:
     kind, _, words = key.partition("/")
     said = f"{kind} “{words}”" if words else kind
     return f"{'The' if begins else 'the'} {said}"
-
-
-def _at(r: Reviewed, frame: int) -> Where:
-    at = r.seconds(frame)
-    said = r.word_at(at)
-    return Where(at, said.beat if said else "", said.word if said else 0)
-
-
-def _exact(value: float) -> Fraction:
-    return Fraction(value).limit_denominator(1000)

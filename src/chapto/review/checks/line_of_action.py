@@ -9,7 +9,7 @@ from statistics import mean
 
 from chapto.document.people import Side
 from chapto.review.checks.quick_cuts import SAME
-from chapto.review.finding import Finding, Weight, Where
+from chapto.review.finding import Finding, Weight
 from chapto.review.reviewed import NotChecked, Reviewed
 
 NEAR = Fraction(3)
@@ -33,8 +33,7 @@ def find(r: Reviewed) -> Iterator[Finding]:
             unknown += 1
         elif before != after:
             at = r.seconds(other.watch_in)
-            said = r.word_at(at)
-            where = Where(at, said.beat if said else "", said.word if said else 0, other.footage)
+            where = r.where(at, other.footage)
             sentence = f"The two swap sides as “{names[one.footage]}” goes over into “{names[other.footage]}”."
             found.append(Finding(Weight.MAY, sentence, where, names[other.footage]))
     yield from found

@@ -43,7 +43,5 @@ def _spans(
 
 
 def _there(r: Reviewed, frame: int) -> Where:
-    p, at = r.programme, r.seconds(frame)
-    said = r.word_at(at)
-    footage = p.time_map.passage_at(min(frame, p.frames - 1)).footage if p.frames else ""
-    return Where(at, said.beat if said else "", said.word if said else 0, footage)
+    p = r.programme
+    return r.where(r.seconds(frame), p.time_map.passage_at(min(frame, p.frames - 1)).footage if p.frames else "")

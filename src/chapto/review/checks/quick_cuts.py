@@ -8,7 +8,7 @@ from itertools import pairwise
 
 from chapto.clock.passage import Passage
 from chapto.programme.block import Block
-from chapto.review.finding import Finding, Weight, Where
+from chapto.review.finding import Finding, Weight
 from chapto.review.reviewed import Reviewed
 
 SAME = 0.2
@@ -30,9 +30,8 @@ def find(r: Reviewed) -> Iterator[Finding]:
     for one, other in pairwise(cuts):
         if other - one < nearest:
             apart = r.seconds(other - one)
-            said = r.word_at(r.seconds(one))
-            where = Where(r.seconds(one), said.beat if said else "", said.word if said else 0)
-            yield Finding(Weight.MAY, f"Two cuts come within {limit.said(apart)}.", where, "", apart, limit)
+            sentence = f"Two cuts come within {limit.said(apart)}."
+            yield Finding(Weight.MAY, sentence, r.where(r.seconds(one)), "", apart, limit)
 
 
 @lru_cache(maxsize=1024)

@@ -12,6 +12,7 @@ from chapto.document.edit_breakdown import set_loudness
 from chapto.document.edit_music import change_music
 from chapto.document.edit_takes import change_take
 from chapto.review.finding import Finding, Mend, Weight, Where, mend_by
+from chapto.review.limits import exactly
 from chapto.review.measured import Flaw
 from chapto.review.reviewed import Reviewed
 
@@ -30,7 +31,7 @@ def loudness(r: Reviewed) -> Iterator[Finding]:
     """Off the loudness that was chosen."""
     heard, limit, f = r.listened(), r.limits["loudness-off"], r.b.format
     wanted = f.loudness
-    off = _exact(abs(heard.loudness - wanted))
+    off = exactly(abs(heard.loudness - wanted))
     if off > limit.value:
         sentence = f"The whole has {heard.loudness:.1f} LUFS; {wanted} were chosen.".replace("-", "−")
         near = round(heard.loudness)
@@ -46,7 +47,7 @@ def peak(r: Reviewed) -> Iterator[Finding]:
     heard, limit = r.listened(), r.limits["true-peak"]
     if heard.peak > limit.value:
         sentence = f"The sound peaks at {heard.peak:.1f} dBTP; it may be distorted.".replace("-", "−")
-        yield Finding(Weight.SHOULD, sentence, quote="peak", measured=_exact(heard.peak), limit=limit)
+        yield Finding(Weight.SHOULD, sentence, quote="peak", measured=exactly(heard.peak), limit=limit)
 
 
 def over_the_rest(r: Reviewed) -> Iterator[Finding]:
@@ -55,11 +56,9 @@ def over_the_rest(r: Reviewed) -> Iterator[Finding]:
     for x in r.listened().under:
         if x.decibels >= limit.value:
             continue
-        said = r.word_at(x.start)
-        beat = said.beat if said else ""
         sentence = f"Speech stands only {limit.said(x.decibels)} over the rest here."
         yield Finding(
-            Weight.SHOULD, sentence, Where(x.start, beat, said.word if said else 0), "over", _exact(x.decibels), limit,
+            Weight.SHOULD, sentence, r.where(x.start), "over", exactly(x.decibels), limit,
             _quieter(r, x.start, float(limit.value) - x.decibels),
         )  # fmt: skip
 
@@ -73,7 +72,7 @@ def flaws(r: Reviewed) -> Iterator[Finding]:
         text = r.b.find_beat(x.beat)[1].text.split()
         sentence = f"“{' '.join(text[:3])} …” {SAID[x.kind].format(limit.said(x.value))}."
         yield Finding(
-            Weight.SHOULD, sentence, Where(x.at, x.beat), x.kind.value, _exact(x.value), limit,
+            Weight.SHOULD, sentence, Where(x.at, x.beat), x.kind.value, exactly(x.value), limit,
             _again(x.take) if x.take else None,
         )  # fmt: skip
 
@@ -91,7 +90,7 @@ def rooms(r: Reviewed) -> Iterator[Finding]:
             text = r.b.find_beat(x.beat)[1].text.split()
             sentence = f"Behind “{' '.join(text[:3])} …” the room is {limit.said(apart)} {how} than elsewhere."
             yield Finding(
-                Weight.MAY, sentence, Where(r.said_at(x.beat), x.beat), "room", _exact(apart), limit, _again(x.take)
+                Weight.MAY, sentence, Where(r.said_at(x.beat), x.beat), "room", exactly(apart), limit, _again(x.take)
             )  # fmt: skip
 
 
@@ -103,7 +102,7 @@ def on_its_place(r: Reviewed) -> Iterator[Finding]:
             how = "after" if late > 0 else "before"
             sentence = f"The voice comes {limit.said(abs(1000 * late))} {how} its place."
             where = Where(r.said_at(beat), beat)
-            yield Finding(Weight.MUST, sentence, where, "late", _exact(abs(1000 * late)), limit)
+            yield Finding(Weight.MUST, sentence, where, "late", exactly(abs(1000 * late)), limit)
 
 
 def _again(take: str) -> Mend:
@@ -123,7 +122,3 @@ def _quieter(r: Reviewed, at: Fraction, lacks: float) -> Mend | None:
         return change_music(b, playing, gain=now - by)
 
     return mend_by(f"Lower the music by {by} dB", change)
-
-
-def _exact(value: float) -> Fraction:
-    return Fraction(value).limit_denominator(1000)
