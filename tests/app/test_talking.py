@@ -154,7 +154,7 @@ def test_a_phrase_is_said_again_from_where_the_picture_was_and_the_picture_is_ro
     Session.create(new_breakdown([VIDEO], tmp_path), project).close()
     window = open_window(Session.open(project))
     page = voice_of(window)
-    session = "{go 6} Here is the arm.\n{wait 0.5} {go 15}\nHere is the knee. {wait 60}"
+    session = "{go 6} {wait 0.8} Here is the arm.\n{wait 0.5} {go 15}\nHere is the knee. {wait 60}"
     page.microphones.session = perform(session, voice="en-us+f2")
     qtbot.keyClick(page, Qt.Key.Key_W)
     booth = page.talking.booth

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import json
+import os
 from fractions import Fraction
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
@@ -27,6 +28,7 @@ from chapto.review.report_text import report_text
 from chapto.review.review import Reviewer, review
 from tests.document.samples import breakdowns, small
 
+SOAKING = int(os.environ.get("CHAPTO_EXAMPLES", "0"))
 SAID = (
     "Moss shoots the knee slide here", "with thirty seconds left", "two nil now", "second round", "the third try",
     "this is safe", "three steps", "use the code", "link below", "her left knee", "from mount", "Wrenn", "", "… – …",
@@ -63,6 +65,7 @@ def said_anything(draw: st.DrawFn) -> Breakdown:
     ))  # fmt: skip
 
 
+@settings(max_examples=SOAKING or 25)
 @given(said_anything())
 def test_any_document_is_reviewed_and_a_second_look_finds_the_same(b: Breakdown) -> None:
     programme = compile_programme(b, {})
@@ -78,6 +81,7 @@ def test_any_document_is_reviewed_and_a_second_look_finds_the_same(b: Breakdown)
         assert f.finding.sentence and (at is None or 0 <= at <= max(programme.seconds, 10**6))
 
 
+@settings(max_examples=SOAKING or 25)
 @given(said_anything())
 def test_what_a_press_offers_leaves_a_whole_document(b: Breakdown) -> None:
     for f in review(b, compile_programme(b, {})).found:
