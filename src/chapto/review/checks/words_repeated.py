@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Iterator
 from fractions import Fraction
 from functools import lru_cache
+from itertools import chain
 
 from chapto.review.finding import Finding, Weight, Where
 from chapto.review.reviewed import Reviewed
@@ -26,14 +27,16 @@ def find(r: Reviewed) -> Iterator[Finding]:
     """Manners of speaking that are said more often than the limit, with each place; the longest that are always said
     alike."""
     limit = r.limits["repeats"]
-    places: dict[int, dict[str, list[tuple[str, int]]]] = {n: defaultdict(list) for n in TOGETHER}
+    texts = [(beat.id, beat.text) for _, beat in r.b.read_beats()]
+    counts = Counter(chain.from_iterable(_all_said(text) for _, text in texts))
     names = _names(r)
-    for _, beat in r.b.read_beats():
-        for n, said, i in _manners(beat.text):
-            places[n][said].append((beat.id, i))
-    for n in TOGETHER:
-        # Names come as often as they have to.
-        places[n] = {k: v for k, v in places[n].items() if len(v) > limit.value and names.isdisjoint(k.split())}
+    # Names come as often as they have to.
+    often = {said for said, n in counts.items() if n > limit.value and names.isdisjoint(said.split())}
+    places: dict[int, dict[str, list[tuple[str, int]]]] = {n: defaultdict(list) for n in TOGETHER}
+    for beat, text in texts if often else ():
+        for n, said, i in _manners(text):
+            if said in often:
+                places[n][said].append((beat, i))
     told: set[tuple[str, int]] = set()
     findings = 0
     for n in TOGETHER:
@@ -64,6 +67,11 @@ def _manners(text: str) -> tuple[tuple[int, str, int], ...]:
         for i in range(first, end - n + 1)
         if sum(telling[i : i + n]) >= (2 if n == 2 else 1)
     )
+
+
+@lru_cache(maxsize=8192)
+def _all_said(text: str) -> tuple[str, ...]:
+    return tuple(said for _, said, _ in _manners(text))
 
 
 def _names(r: Reviewed) -> frozenset[str]:
