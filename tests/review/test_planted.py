@@ -124,7 +124,7 @@ def with_mark(b: Breakdown, joint: Joint, beat: str, word: int) -> Breakdown:
 
 def over(b: Breakdown, footage: str, sides: tuple[float, float]) -> Breakdown:
     """With both bodies where a file's picture has them."""
-    at = F("144")
+    at = F(40)
     spots = tuple(
         Anchor(id=f"a{footage}{i}", footage=footage, keys=(Key(mat=at, x=x, y=0.5),), side=side)
         for i, (side, x) in enumerate(zip(Side, sides, strict=True))
@@ -180,6 +180,9 @@ PLANTED = (
                  lambda b: edit_script.treat(b, "b2", TextCard("The hall at Saltmarsh"))), "b2"),
     Planted("a third too long", "length", lambda b: edit_breakdown.set_target(b, 160)),
     Planted("over its limit", "length", lambda b: edit_breakdown.set_target(b, 205, limit=True)),
+    Planted("two cameras on two sides", "line of action",
+            both(lambda b: over(over(b, "f1", (0.3, 0.6)), "f3", (0.6, 0.3)),
+                 lambda b: put_angle(b, Angle(start=F(40), end=F(42), camera="Far wall"))), item="f3"),
     # reading
     Planted("a slip for a blink", "labels read",
             lambda b: edit_marks.change_mark(b, "k2", until=Until.SECONDS, seconds=F("0.9"),

@@ -23,7 +23,7 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.clearance import Agreement, Person
 from chapto.document.mark_kinds import MarkKind
 from chapto.document.marks import Mark
-from chapto.document.people import Athlete, Side
+from chapto.document.people import Athlete, Narrator, Side
 from chapto.document.script import Beat, Section
 from chapto.programme.block import Block, PlacedBlock
 from chapto.programme.compile import compile_programme
@@ -116,6 +116,8 @@ def settled(b: Breakdown) -> Breakdown:
 
 B = settled(small())
 RUN = passages((Kind.RUN, 10, 1, 240))
+TENS = tuple(Chapter(f"Part {i}", i * 300) for i in range(3))
+STANDS = ((Kind.RUN, 0, 1, 10), (Kind.HOLD, 10, 0, 7), (Kind.RUN, 10, 1, 5), (Kind.HOLD, 15, 0, 7))
 LINE = "then she takes the grip and brings her knee across"
 
 
@@ -167,6 +169,16 @@ PLANTED: tuple[tuple[str, Shown, Shown], ...] = (
         Shown(RUN, words(LINE, 1, 0.5), marks=(PlacedMark(mark(1), "f1", 30, 60, ""),)),
     ),
     ("marks shown", Shown(RUN, unplaced=(Unplaced("k1", "It is nowhere."),)), Shown(RUN)),
+    (
+        "shares",
+        Shown(passages(*STANDS, (Kind.RUN, 19, 1, 4), (Kind.HOLD, 23, 0, 7)), frames=1200, chapters=TENS),
+        Shown(passages(*STANDS, (Kind.RUN, 19, 1, 7), (Kind.HOLD, 26, 0, 7)), frames=1290, chapters=TENS),
+    ),
+    (
+        "chapter length",
+        Shown(passages((Kind.RUN, 10, 1, 400)), frames=12000, chapters=TENS),
+        Shown(passages((Kind.RUN, 10, 1, 250)), frames=7500, chapters=TENS),
+    ),
     (
         "chapters",
         Shown(RUN, chapters=(Chapter("A", 0), Chapter("B", 1800), Chapter("C", 2000))),
@@ -240,6 +252,16 @@ def test_a_score_that_is_said_and_not_the_logs_must_be_mended() -> None:
     assert "scores true" not in names(found(right, Shown(RUN)))
     (score,) = [f.finding for f in found(wrong, Shown(RUN)).found if f.check.name == "scores true"]
     assert score.weight is Weight.MUST and "2–0" in score.sentence
+
+
+def test_who_begins_to_talk_is_named_in_the_captions() -> None:
+    narrators = (Narrator(id="n1", name="Ilka"), Narrator(id="n2", name="Bram"))
+    beats = (Beat(id="b1", text=LINE, narrator="n1"), Beat(id="b2", text=LINE, narrator="n2"))
+    b = replace(B, narrators=narrators, script=(Section(id="s1", title="Pass", exchange="x1", beats=beats),))
+    spoken = words(LINE, 1, 0.4) + words(LINE, 6, 0.4, "b2")
+    for first, second, unnamed in (("Ilka: then", "Bram: then", set()), ("Ilka: then", "then", {"speaker named"})):
+        shown = Shown(RUN, spoken, captions=(Caption(F(1), F(5), first), Caption(F(6), F(10), second)))
+        assert names(found(b, shown)) == unnamed
 
 
 def test_every_limit_names_its_source_and_can_be_changed() -> None:
