@@ -22,6 +22,7 @@ from chapto.review.work import Stage
 from chapto.store.session import Session
 from tests.app.conftest import Opener
 from tests.app.driven import DrivenWindow as Window
+from tests.document.samples import small
 
 MUCH = (
     "That is true of every takedown, of every throw, and of every trip, whoever does it, and however strong the other "
@@ -247,3 +248,17 @@ def test_the_window_closes_while_it_is_watched_looked_at_or_described(
     assert sheet.own.toPlainText().startswith("The same knee slides twice")
     again.close()
     assert again.publish_page.described is None
+
+
+def test_what_can_not_be_measured_says_why_and_is_not_tried_again_and_again(
+    open_window: Opener, tmp_path: Path, qtbot: QtBot
+) -> None:
+    project = tmp_path / "gone.chapto"
+    Session.create(small(), project).close()
+    window = open_window(Session.open(project))
+    page = entered(window, qtbot)
+    page.look()
+    reviewing = window.studio.reviewing
+    qtbot.waitUntil(lambda: not reviewing.is_looking, timeout=20_000)
+    qtbot.waitUntil(lambda: any("f1" in r.why for r in page.rows), timeout=20_000)
+    assert not reviewing._again.isActive()

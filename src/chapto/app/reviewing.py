@@ -42,8 +42,8 @@ class Reviewing(QObject):
         self.reviewed_for: Production | None = None
         self._limits: Mapping[str, Limit] | None = None
         self._job: Job[tuple[Production, Review]] | None = None
-        self._looking: Job[Measured] | None = None
-        self._measured = False
+        self._looking: Job[tuple[Production, Measured]] | None = None
+        self._measured: tuple[Production, Measured] | None = None
         self._again = QTimer(self)
         self._again.setSingleShot(True)
         self._again.setInterval(AGAIN_AFTER)
@@ -55,11 +55,6 @@ class Reviewing(QObject):
     def open(self) -> int:
         """How many things must or should be mended."""
         return 0 if self.review is None else self.review.count(Weight.MUST) + self.review.count(Weight.SHOULD)
-
-    @property
-    def has_reviewed(self) -> bool:
-        """Whether there is a review at all."""
-        return self.reviewed_for is not None
 
     @property
     def is_looking(self) -> bool:
@@ -85,12 +80,13 @@ class Reviewing(QObject):
         if self._looking is not None:
             return
 
-        def work(progress: Progress, stopped: Stopped) -> Measured:
+        def work(progress: Progress, stopped: Stopped) -> tuple[Production, Measured]:
             from chapto.render.measuring import measure
 
-            return measure(made, project, progress=progress, cancelled=stopped)
+            return made, measure(made, project, progress=progress, cancelled=stopped)
 
         self._looking = Job(LOOKING, work)
+        self._looking.stopped.connect(self._stopped)
         self._looking.ended.connect(self._looked)
         self._workers.run_asked(self._looking.then(self._measured_now))
         self.reviewed.emit()
@@ -98,15 +94,14 @@ class Reviewing(QObject):
     def watch(self, watched: bool) -> None:
         """While somebody looks at the review, what was measured once is measured again when it is quiet."""
         self._is_watched = watched
-        if not watched:
-            self._again.stop()
+        self._look_when_quiet()
 
     def close(self) -> None:
         """Begin nothing any more."""
         self._again.stop()
 
     def _reviewed(
-        self, made: Production, measured: bool, progress: Progress, stopped: Stopped
+        self, made: Production, last: tuple[Production, Measured] | None, progress: Progress, stopped: Stopped
     ) -> tuple[Production, Review]:
         from chapto.render.measuring import Measured, known_measures
         from chapto.review.own_limits import users_limits
@@ -118,7 +113,9 @@ class Reviewing(QObject):
             for trouble in troubles:
                 self.message.emit(trouble)
         self._reviewer = self._reviewer or Reviewer()
-        known = known_measures(made) or Measured(*(SINCE if measured else (NOT_HEARD, NOT_WATCHED)))
+        # What could not be measured is not measured again until something is another.
+        same = last[1] if last is not None and last[0] is made else None
+        known = same or known_measures(made) or Measured(*(SINCE if last else (NOT_HEARD, NOT_WATCHED)))
         voices = {k: s.line for k, s in made.speeches.items()}
         return made, self._reviewer.review(
             made.breakdown, made.programme, self._limits, voices=voices, heard=known.heard, watched=known.watched
@@ -129,22 +126,30 @@ class Reviewing(QObject):
         if made is not self._compiling.production:
             return
         self.review, self.reviewed_for = review, made
-        stale = any(u.why in SINCE for u in review.unchecked)
+        self._look_when_quiet()
+        self.reviewed.emit()
+
+    def _look_when_quiet(self) -> None:
+        """Measure again in a moment what was measured before something was changed, while somebody looks at it."""
+        stale = self.review is not None and any(u.why in SINCE for u in self.review.unchecked)
         if stale and self._is_watched:
             self._again.start()
         else:
             self._again.stop()
-        self.reviewed.emit()
 
     def _look_again(self) -> None:
         if self._is_watched and self._compiling.is_compiled:
             self.look()
 
-    def _measured_now(self, found: Measured) -> None:
-        self._measured = True
-        for why in (found.heard, found.watched):
+    def _measured_now(self, found: tuple[Production, Measured]) -> None:
+        self._measured = found
+        for why in (found[1].heard, found[1].watched):
             if isinstance(why, str):
                 self.message.emit(why)
+
+    def _stopped(self) -> None:
+        """Whoever stopped it does not want it by itself any more."""
+        self._measured = None
 
     def _looked(self) -> None:
         self._looking = None

@@ -11,7 +11,7 @@ from chapto.app.stage import Keys, Snap, StageContext, StageView
 from chapto.document import edit_breakdown, edit_script
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import BeatKind
-from chapto.review.work import NextStep, Stage
+from chapto.review.work import Stage
 
 if TYPE_CHECKING:
     from chapto.app.review.page import ReviewPage
@@ -53,17 +53,9 @@ class ReviewStage(StageView):
         """Nothing is measured in the background any more."""
         self._context.studio.reviewing.watch(False)
 
-    def take(self, step: NextStep) -> None:
-        """The first finding is chosen already."""
-        return
-
     def is_settled(self) -> bool:
         """Whether what is shown was found in the document as it is."""
         return self.page.is_settled()
-
-    def busy(self) -> str:
-        """Nothing is lost by closing: it is looked at and listened to again."""
-        return ""
 
     def pictures(self, snap: Snap) -> None:
         """What is found once a few things are wrong."""

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from chapto.document.joints import Joint
 from chapto.review.finding import Finding, Weight, Where
 from chapto.review.mends import write_instead
 from chapto.review.reviewed import Part
@@ -40,11 +39,7 @@ def find(part: Part) -> Iterator[Finding]:
                 if not meant or any(j.value.startswith(said) for j in meant):
                     continue
                 right = meant[0].value.split()[0]
-                sentence = f"You say “{said} {limb}”; the mark there is on the {_joint(meant[0])}."
+                sentence = f"You say “{said} {limb}”; the mark there is on the {meant[0].value}."
                 where = Where(part.said_at(beat.id, i), beat.id, i, m.id)
                 mend = write_instead(beat.id, i, i + 1, right)
                 yield Finding(Weight.MUST, sentence, where, f"{said} {limb}", mend=mend)
-
-
-def _joint(joint: Joint) -> str:
-    return joint.value
