@@ -89,7 +89,7 @@ def _ffmpeg(folder: Path, footage: Path, production: object, samples: dict[str, 
     from chapto.media.stretch import stretched
     from chapto.paint.application import application
     from chapto.paint.overlay import Overlay
-    from chapto.render.file import ENCODINGS
+    from chapto.render.encodings import PICTURES, Codec
 
     application(offscreen=True)
     p = production.programme  # type: ignore[attr-defined]
@@ -137,7 +137,7 @@ def _ffmpeg(folder: Path, footage: Path, production: object, samples: dict[str, 
     chains.append("[1:a]asplit[say][key]")
     chains.append("[gym][key]sidechaincompress=threshold=0.01:ratio=20:attack=150:release=150[low]")
     chains.append("[low][say]amix=inputs=2:duration=first:normalize=0[mixed]")
-    options = [v for k, o in ENCODINGS[".mp4"].picture_options.items() if k in ("preset", "crf") for v in (f"-{k}", o)]
+    options = [v for k, o in PICTURES[Codec.H264].options_of(3).items() if k in ("preset", "crf") for v in (f"-{k}", o)]
     return [
         "ffmpeg", "-y", "-v", "error", *inputs, "-filter_complex", ";".join(chains), "-map", last, "-map", "[mixed]",
         "-c:v", "libx264", *options, "-g", "60", "-pix_fmt", "yuv420p", "-c:a", "aac", "-b:a", "160k",

@@ -7,9 +7,10 @@ from fractions import Fraction
 from hypothesis import strategies as st
 
 from chapto.document.bout import Exchange, Moment
-from chapto.document.breakdown import Breakdown, Label
+from chapto.document.breakdown import Breakdown, Label, Publishing
 from chapto.document.footage import Footage
 from chapto.document.photos import Photo
+from chapto.document.publishing import Published, Shape, Short, Thumbnail
 from chapto.document.script import Beat, Section, Tie, words_of
 from chapto.document.treatments import Again, Cutaway, Hold, Loop, Run, ShowPhoto, Slow
 
@@ -53,6 +54,13 @@ treatments = st.one_of(
 )
 
 
+OUT = Publishing(
+    thumbnail=Thumbnail(footage="f1", at=Fraction(7, 3), title="One answer"),
+    shorts=(Short(section="s1"), Short(section="s1", shape=Shape.SQUARE), Short(section="gone")),
+    published=(Published(at="2026-11-02T10:00:00Z", site="Here", address="here/7", title="One", video="0" * 64),),
+)
+
+
 @st.composite
 def breakdowns(draw: st.DrawFn) -> Breakdown:
     """Documents with up to three sections; ties are in mat order within a beat, not always between beats."""
@@ -92,4 +100,5 @@ def breakdowns(draw: st.DrawFn) -> Breakdown:
             Label(id="l2", moment="m2", text="Single leg takedown"),
         ),
         style=draw(st.sampled_from(["run-through", "stop-and-talk"])),
+        publishing=draw(st.sampled_from([Publishing(), OUT])),
     )

@@ -13,7 +13,7 @@ import pytest
 from chapto.cli.main import main
 from chapto.document import edit_script
 from chapto.errors import Cancelled, ChaptoError
-from chapto.render.file import ENCODINGS, RenderError
+from chapto.render.file import RenderError
 from chapto.render.new import new_breakdown
 from chapto.render.production import produce, render_production
 from chapto.store.errors import StoreError
@@ -132,7 +132,7 @@ def test_a_really_full_disk_is_said_in_a_sentence(
 
 @pytest.mark.parametrize(
     ("target", "sentence"),
-    [("nowhere/roll.mp4", "is not there; choose another place"), ("roll.avi", r"should end in \.mp4 or \.webm")],
+    [("nowhere/roll.mp4", "is not there; choose another place"), ("roll.avi", r"should end in \.mp4, \.mkv or \.webm")],
 )
 def test_a_place_that_will_not_do_is_said_before_any_work(
     project: Path, tmp_path: Path, guide: GuideVoice, target: str, sentence: str
@@ -173,7 +173,3 @@ def test_the_programme_takes_the_shape_of_its_first_footage(
     clip = make(tmp_path / "c.mp4", Clip(width=size[0], height=size[1], frames=3, sound=None))
     made = new_breakdown([clip], tmp_path).format
     assert (made.width, made.height) == wanted
-
-
-def test_both_containers_are_offered() -> None:
-    assert set(ENCODINGS) == {".mp4", ".webm"}

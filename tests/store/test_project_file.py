@@ -10,8 +10,9 @@ import pytest
 from hypothesis import given
 
 from chapto.document.bout_rules import CallKind
-from chapto.document.breakdown import Breakdown
+from chapto.document.breakdown import Breakdown, Publishing
 from chapto.document.clearance import Agreement
+from chapto.document.picture_format import Codec
 from chapto.document.treatments import Again, GoTo, ShowPhoto
 from chapto.store.errors import DamagedFile, StoreError
 from chapto.store.schema import VERSION, decode, encode, json_schema
@@ -183,6 +184,16 @@ def test_a_file_of_the_eleventh_version_still_opens_as_it_was() -> None:
     (beat,) = (beat for _, beat in b.beats())
     assert (b.talks[0].path, beat.treatment) == ("talk.flac", GoTo(at=Fraction(14)))
     assert (b.waivers, b.notes, b.for_beginners) == ((), (), False) and decode(encode(b), "again.chapto") == b
+
+
+def test_a_file_of_the_twelfth_version_still_opens_as_it_was() -> None:
+    """Before version 13 nothing was said of codes, thumbnails and shorts, and nothing was written down as gone out."""
+    b = decode((OLD_FILE.parent / "version-12.chapto").read_bytes(), "version-12.chapto")
+    assert (b.waivers[0].reason, b.notes[0].text, b.about) == (
+        "She wants it so.", "Too quick here.", "Two knee slides, one answer.",
+    )  # fmt: skip
+    assert (b.publishing, b.format.codec, b.format.quality) == (Publishing(), Codec.H264, 3)
+    assert decode(encode(b), "again.chapto") == b
 
 
 def test_a_refused_file_is_left_as_it_was(tmp_path: Path) -> None:

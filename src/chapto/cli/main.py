@@ -211,6 +211,7 @@ def _render(options: argparse.Namespace) -> int:
 def _rendered(project: Path, target: Path, *, quiet: bool, replacing: bool) -> list[Path]:
     from chapto.publish.package import places_of
     from chapto.render.production import produce, render_production
+    from chapto.render.worker import PieceWorkers
     from chapto.store.outputs import OutputGate
     from chapto.store.session import Session
     from chapto.voice.guide import GuideVoice
@@ -226,7 +227,10 @@ def _rendered(project: Path, target: Path, *, quiet: bool, replacing: bool) -> l
             shown = int(share * 20)
             print(f"rendering {target.name}: {share:.0%}", file=sys.stderr, flush=True)
 
-    return list(render_production(production, project, target, replacing=replacing, progress=progress))
+    with PieceWorkers() as workers:
+        return list(
+            render_production(production, project, target, replacing=replacing, workers=workers, progress=progress)
+        )
 
 
 def _inspect(options: argparse.Namespace) -> int:

@@ -20,6 +20,8 @@ from chapto.document.mattime import exact
 from chapto.document.music import Music
 from chapto.document.people import Athlete, Narrator, Side, SpokenOf
 from chapto.document.photos import Photo
+from chapto.document.picture_format import Format as Format
+from chapto.document.publishing import Publishing as Publishing
 from chapto.document.reviewing import Waiver, WatchNote
 from chapto.document.script import Beat, Section
 from chapto.document.takes import Take
@@ -51,15 +53,6 @@ class Naming(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=Tr
     both_at_first: bool = True
     automatic: bool = True
     spoken_of: SpokenOf = SpokenOf.NAMES
-
-
-class Format(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """Picture size in pixels, frame rate, and loudness of the finished programme in LUFS."""
-
-    width: int = 1280
-    height: int = 720
-    fps: Fraction = exact("30")
-    loudness: int = -14
 
 
 class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
@@ -98,6 +91,7 @@ class Breakdown(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
     marks: tuple[Mark, ...] = ()
     waivers: tuple[Waiver, ...] = ()
     notes: tuple[WatchNote, ...] = ()
+    publishing: Publishing = msgspec.field(default_factory=Publishing)
     guide_only: bool = False
     style: str = "stop-and-talk"
     target: Fraction = exact("0")

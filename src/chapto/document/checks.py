@@ -7,7 +7,6 @@ from collections.abc import Iterator
 from fractions import Fraction
 from itertools import pairwise
 
-from chapto.clock.rates import RATES
 from chapto.document.bounds import (
     LATEST,
     LONGEST_NAME,
@@ -23,16 +22,15 @@ from chapto.document.footage import cameras_of
 from chapto.document.mark_checks import mark_problems
 from chapto.document.music_checks import music_problems
 from chapto.document.photo_checks import photo_problems, photos_shown
+from chapto.document.picture_format import MAX_SIDE, format_problems
+from chapto.document.publishing import publishing_problems
 from chapto.document.reviewing import review_problems
 from chapto.document.script import Beat, Section, words_of
 from chapto.document.takes_by_beat import take_problems
 from chapto.document.talks import talk_problems
 from chapto.document.treatments import TextCard
 
-MAX_SIDE = 7680
 MAX_FPS = 1000
-QUIETEST, LOUDEST = -31, -9
-"""LUFS."""
 MAX_DRIFT = Fraction(1, 100)
 """Clocks of recorders differ by some hundred millionths; a hundredth is no clock any more."""
 MOST_ASPECT = Fraction(20)
@@ -61,16 +59,11 @@ def problems(breakdown: Breakdown) -> Iterator[str]:
     yield from photo_problems(breakdown)
     yield from music_problems(breakdown)
     yield from review_problems(breakdown.waivers, breakdown.notes)
+    yield from publishing_problems(breakdown.publishing)
 
 
 def _frame(b: Breakdown) -> Iterator[str]:
-    f = b.format
-    if f.fps not in RATES:
-        yield f"A programme can't run at {f.fps} frames a second."
-    if not (64 <= f.width <= MAX_SIDE and 64 <= f.height <= MAX_SIDE and f.width % 2 == f.height % 2 == 0):
-        yield f"A picture of {f.width}×{f.height} can't be made; both sides are even and from 64 to {MAX_SIDE}."
-    if not QUIETEST <= f.loudness <= LOUDEST:
-        yield f"A programme can't have {f.loudness} LUFS; {QUIETEST} to {LOUDEST} are possible."
+    yield from format_problems(b.format)
     if not b.narrators:
         yield "A breakdown needs at least one narrator."
     for n in b.narrators:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 import numpy as np
+from numpy.lib.stride_tricks import sliding_window_view
 from numpy.typing import NDArray
 
 Samples = NDArray[np.float32]
@@ -16,6 +17,8 @@ OVER = 4
 """Oversampling at which peaks are looked for (ITU-R BS.1770-4, annex 2)."""
 QUIET = 0.5
 """Where no sample reaches this share of the limit, nothing between two samples passes it in natural sound."""
+TAPS = 10
+"""Samples to either side of which the oversampling filter makes a value."""
 TILE, AROUND = 2400, 16
 """Samples looked at together, and how many round them the values between samples depend on."""
 
@@ -39,16 +42,22 @@ def limited(samples: Samples, *, limit: float) -> Samples:
     return np.asarray(inner * gain[MARGIN:-MARGIN, None], dtype=np.float32)
 
 
+def highest_peak(samples: Samples) -> float:
+    """The highest true peak of (n, channels) samples, of full scale."""
+    rows = np.ascontiguousarray(samples.T)
+    here = _largest(np.abs(rows))
+    highest = float(here.max(initial=0.0))
+    loud = np.flatnonzero(here > QUIET * highest)
+    return float(_between(rows, here, loud).max()) if len(loud) else highest
+
+
 def _between(rows: Samples, here: Samples, loud: NDArray[np.intp]) -> Samples:
     """The highest value at each sample of (channels, n) and up to the next one; looked for only round what is `loud`
     (by number), elsewhere the samples themselves (`here`)."""
-    from scipy.signal import resample_poly
-
     peaks = here.copy()
     for tile in np.unique(loud // TILE):
         first, end = max(tile * TILE - AROUND, 0), min((tile + 1) * TILE + AROUND, rows.shape[1])
-        between = _largest(np.abs(resample_poly(rows[:, first:end], OVER, 1, axis=1, window=_taps()))).reshape(-1, OVER)
-        found = _largest(between.T)
+        found = _largest(np.abs(_oversampled(rows[:, first:end])).reshape(-1, end - first))
         a, z = tile * TILE, min((tile + 1) * TILE, rows.shape[1])
         inside = found[a - first : z - first]
         np.maximum(peaks[a:z], inside, out=peaks[a:z])
@@ -57,12 +66,29 @@ def _between(rows: Samples, here: Samples, loud: NDArray[np.intp]) -> Samples:
     return peaks
 
 
+def _oversampled(rows: Samples) -> Samples:
+    """Each sample of (channels, n) and the values up to the next one: (channels, `OVER`, n). All phases of the filter
+    are one product of matrices."""
+    padded = np.zeros((len(rows), rows.shape[1] + 2 * TAPS), np.float32)
+    padded[:, TAPS:-TAPS] = rows
+    found: Samples = _phases() @ sliding_window_view(padded, rows.shape[1], axis=1)
+    return found
+
+
 @lru_cache(maxsize=1)
-def _taps() -> Samples:
-    """The filter that `resample_poly` would work out anew each time."""
+def _phases() -> Samples:
+    """The oversampling filter, (`OVER`, 2 · `TAPS` + 1): what each sample round one adds to the values after it."""
     from scipy.signal import firwin
 
-    return np.asarray(firwin(20 * OVER + 1, 1 / OVER, window=("kaiser", 5.0)), dtype=np.float32)
+    middle = TAPS * OVER
+    taps = firwin(2 * middle + 1, 1 / OVER, window=("kaiser", 5.0)) * OVER
+    phases = np.zeros((OVER, 2 * TAPS + 1), np.float32)
+    for away in range(-TAPS, TAPS + 1):
+        for phase in range(OVER):
+            at = middle + phase - OVER * away
+            if 0 <= at <= 2 * middle:
+                phases[phase, TAPS + away] = taps[at]
+    return phases
 
 
 def _largest(rows: Samples) -> Samples:

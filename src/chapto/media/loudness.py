@@ -67,16 +67,21 @@ class LoudnessMeter:
 
     @property
     def integrated(self) -> float:
-        """Loudness of all of it in LUFS, gated at −70 LUFS and then 10 LU under what is left."""
-        steps = np.array(self._steps)
-        if len(steps) < BLOCK_STEPS:
-            return lufs(float(steps.mean())) if len(steps) else QUIETEST
-        blocks = np.convolve(steps, np.full(BLOCK_STEPS, 1 / BLOCK_STEPS), "valid")
-        heard = blocks[blocks > _power(ABSOLUTE)]
-        if not len(heard):
-            return QUIETEST
-        heard = heard[heard > _power(lufs(float(heard.mean())) + RELATIVE)]
-        return lufs(float(heard.mean()))
+        """Loudness of all of it in LUFS."""
+        return integrated_of(np.array(self._steps))
+
+
+def integrated_of(steps: NDArray[np.float64]) -> float:
+    """Loudness in LUFS of a sound whose weighted power in each 100 ms is given, gated at −70 LUFS and then 10 LU under
+    what is left."""
+    if len(steps) < BLOCK_STEPS:
+        return lufs(float(steps.mean())) if len(steps) else QUIETEST
+    blocks = np.convolve(steps, np.full(BLOCK_STEPS, 1 / BLOCK_STEPS), "valid")
+    heard = blocks[blocks > _power(ABSOLUTE)]
+    if not len(heard):
+        return QUIETEST
+    heard = heard[heard > _power(lufs(float(heard.mean())) + RELATIVE)]
+    return lufs(float(heard.mean()))
 
 
 def integrated(samples: Samples) -> float:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -38,6 +39,11 @@ class Near:
         return Near(zoom, self.x + (other.x - self.x) * share, self.y + (other.y - self.y) * share)
 
 
+@lru_cache(maxsize=256)
+def _shape(aspect: float) -> Fraction:
+    return Fraction(aspect).limit_denominator(4000)
+
+
 @dataclass(frozen=True)
 class Lens:
     """`place` is where the footage's picture lies in the programme's, black bars included; `aspect` is its width by its
@@ -57,8 +63,7 @@ class Lens:
     def picture(self) -> QRectF:
         """Where the footage's own picture lies, without bars, as if it were not seen nearer."""
         x, y, width, height = self.place
-        shape = Fraction(self.aspect).limit_denominator(4000)
-        w, h = fitted_size(shape, Fraction(1), width, height)
+        w, h = fitted_size(_shape(self.aspect), Fraction(1), width, height)
         return QRectF(x + (width - w) // 4 * 2, y + (height - h) // 4 * 2, w, h)
 
     def seen(self) -> QRectF:

@@ -69,7 +69,7 @@ class MarkLayer:
         for p, drawn in self.drawn(frame):
             strength = self._strength(p, frame)
             if p.mark.kind is MarkKind.SPOTLIGHT:
-                key = f"veil/{p.mark.id}/{strength:.2f}/{_key_of(drawn)}"
+                key = f"veil/{p.mark.id}/{strength}/{_key_of(drawn)}"
                 found.append(Veil(veil(drawn, self.size, strength), key))
         return tuple(found)
 
@@ -99,7 +99,7 @@ class MarkLayer:
         return (*found, *(lace for laces, _ in slips for lace in laces), *(slip for _, slip in slips))
 
     def _mark_box(self, p: PlacedMark, one: Drawn, strength: float) -> Box:
-        key = f"mark/{p.mark.id}/{strength:.2f}/{_key_of(one)}"
+        key = f"mark/{p.mark.id}/{strength}/{_key_of(one)}"
         found = self._painted.get(key)
         if found is None:
             found = self._paint(p.mark.kind, one, strength)
@@ -144,7 +144,7 @@ class MarkLayer:
         place = self._rooms.slip(p, (image.width(), image.height()))
         at = LOOKS[p.mark.kind].hang(one)
         thread = self._lace(place, at, strength)
-        key = f"slip/{p.mark.id}/{p.words}/{p.fact}/{strength:.2f}"
+        key = f"slip/{p.mark.id}/{p.words}/{p.fact}/{strength}"
         return thread, Box(key, int(place.x()), int(place.y()), _faded(image, strength))
 
     def _slip_image(self, slip: Slip) -> QImage:
@@ -155,7 +155,7 @@ class MarkLayer:
     def _lace(self, place: QRectF, at: QPointF, strength: float) -> list[Box]:
         if place.adjusted(-4, -4, 4, 4).contains(at):
             return []
-        key = f"lace/{place.x():.0f}/{place.y():.0f}/{at.x():.1f}/{at.y():.1f}/{strength:.2f}"
+        key = f"lace/{place.x()}/{place.y()}/{place.width()}/{place.height()}/{at.x()}/{at.y()}/{strength}"
         found = self._painted.get(key)
         if found is None:
             start = lace_start(place, at)
@@ -184,8 +184,9 @@ class MarkLayer:
 def _key_of(drawn: Drawn) -> str:
     places = [*drawn.points, *drawn.trail, *(drawn.before or {}).values(), *(drawn.figure or {}).values()]
     places += [drawn.centre] if drawn.centre is not None else []
-    text = ",".join(f"{at.x():.1f}:{at.y():.1f}" for at in places)
-    return f"{text}/{drawn.state}/{drawn.loose}/{drawn.radius:.1f}/{drawn.box}"
+    # As exact as what is painted: otherwise a frame would depend on which one was painted first.
+    text = ",".join(f"{at.x()}:{at.y()}" for at in places)
+    return f"{text}/{drawn.state}/{drawn.loose}/{drawn.radius}/{drawn.box}"
 
 
 def _faded(image: QImage, strength: float) -> QImage:

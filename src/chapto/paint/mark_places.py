@@ -58,6 +58,7 @@ class MarkPlaces:
         self._anchors = {a.id: a for a in b.anchors}
         self._figures = {f.id: f for f in b.figures}
         self._crops = Crops(b, programme)
+        self._seen: tuple[int, list[Shown]] | None = None
         self._looked: tuple[int, list[tuple[PlacedMark, Drawn]]] | None = None
 
     @property
@@ -87,7 +88,9 @@ class MarkPlaces:
         return whole
 
     def pictures(self, frame: int) -> list[Shown]:
-        """The one or two pictures on the screen."""
+        """The one or two pictures on the screen; asked several times for each frame."""
+        if self._seen is not None and self._seen[0] == frame:
+            return self._seen[1]
         passage = self._programme.time_map.passage_at(frame)
         inset = self._programme.inset_at(frame)
         found = []
@@ -98,6 +101,7 @@ class MarkPlaces:
             place = second_place(self.size, inset)
             near = self._crops.near(frame, place[2] / place[3], second=True)
             found.append(self._picture(inset.footage, inset.mat_at(frame), place, near))
+        self._seen = frame, found
         return found
 
     def drawn(self, frame: int) -> list[tuple[PlacedMark, Drawn]]:

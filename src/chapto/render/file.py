@@ -1,68 +1,49 @@
-"""The programme as one video file: MP4 (H.264, AAC) or WebM (VP9, Opus), chapters inside."""
+"""The programme as one video file: its pieces encoded side by side or taken from the cache, its sound encoded once, and
+both joined, chapters inside."""
 
 from __future__ import annotations
 
 import errno
+import tempfile
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
+from concurrent.futures import Future, ThreadPoolExecutor
+from contextlib import contextmanager
 from fractions import Fraction
-from functools import partial
 from pathlib import Path
 from types import MappingProxyType
-from typing import TYPE_CHECKING, cast
+from typing import TYPE_CHECKING
 
-import av
 import av.error
 import numpy as np
 from numpy.typing import NDArray
 
 from chapto.document.breakdown import Breakdown
 from chapto.errors import Cancelled, ChaptoError
-from chapto.media.opening import file_url
-from chapto.media.sound import RATE, FootageSound
-from chapto.paint.photos import Photos
+from chapto.media.sound import FootageSound
 from chapto.programme.programme import Programme
-from chapto.render.ahead import Ahead
-from chapto.render.frames import ProgrammeFrames
-from chapto.render.loudness import gain_for
-from chapto.render.mix import Mix
+from chapto.render import piece_cache
+from chapto.render.encode_piece import encode_piece
+from chapto.render.encodings import Encoding, encoding_of
+from chapto.render.join import JoinError, join
+from chapto.render.order import Order, name_of
+from chapto.render.pieces import Piece, pieces_of
+from chapto.render.soundtrack import Sounds, soundtrack
+from chapto.render.worker import PieceWorkers, Sent, WorkersLost
 from chapto.store.outputs import OutputGate
 
 if TYPE_CHECKING:
     from av.container.core import Chapter
 
-
-FRAME_SAMPLES = 1024
-"""Samples handed to the encoder at once."""
+FEW = 240
+"""Frames up to which other processes are not worth starting."""
+PLANNED = 0.03
+"""Share of a render that looking through the programme takes, about."""
+AGAIN = 3
+"""Times that pieces which went missing meanwhile are made again."""
 
 
 class RenderError(ChaptoError):
     """A render that could not be finished; nothing stands under the final name."""
-
-
-@dataclass(frozen=True)
-class Encoding:
-    """How a container is written."""
-
-    picture: str
-    picture_options: dict[str, str]
-    sound: str
-    sound_bits: int
-    sample_format: str
-    container_options: dict[str, str]
-
-
-_COLOUR = {"colorspace": "bt709", "color_primaries": "bt709", "color_trc": "bt709", "color_range": "tv"}
-ENCODINGS = {
-    ".mp4": Encoding(
-        "libx264", {"preset": "veryfast", "crf": "20", **_COLOUR}, "aac", 160_000, "fltp", {"movflags": "+faststart"}
-    ),
-    ".webm": Encoding(
-        "libvpx-vp9",
-        {"deadline": "realtime", "cpu-used": "6", "row-mt": "1", "crf": "31", "b": "0", **_COLOUR},
-        "libopus", 128_000, "flt", {},
-    ),
-}  # fmt: skip
 
 
 def render(
@@ -75,107 +56,158 @@ def render(
     gate: OutputGate,
     *,
     photos: Mapping[str, Path] = MappingProxyType({}),
+    workers: PieceWorkers | None = None,
     progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Path:
     """Write the programme through `gate` to `target`, whose ending chooses the container. `progress` hears the share
-    done.
+    done. Without `workers` everything is encoded in this process, to the same bytes.
 
     It is written under another name and renamed at the end. Raises `Cancelled` when stopped, `RenderError` when the
-    disk is full or the place can't be written. Then nothing is left behind, and what was there is as it was.
+    disk is full or the place can't be written. Then nothing is left behind, and what was there is as it was; pieces
+    that were ready are in the cache, and the next render goes on from them.
     """
-    encoding = ENCODINGS.get(target.suffix.lower())
+    encoding = encoding_of(target.suffix, b.format)
     if encoding is None:
-        raise RenderError(f"“{target.name}” should end in .mp4 or .webm.")
+        raise RenderError(f"“{target.name}” should end in .mp4, .mkv or .webm.")
     if not programme.passages:
         raise RenderError("There is nothing to render yet: the script has no section.")
     gate.check(target)
-    frames = ProgrammeFrames(b, programme, places, Photos(photos))
+    order = Order(b, programme, places, dict(photos))
     try:
-        make = partial(_mix, b, programme, speeches, sounds)
-        mix = make(gain_for(make, float(b.format.loudness), cancelled=cancelled))
-        with gate.making(target) as part:
-            _write(part, encoding, b, programme, frames, mix, progress, cancelled)
+        with (
+            _heard(b, programme, Sounds(speeches, sounds), encoding, cancelled) as sound,
+            _Making(order, encoding, workers, progress, cancelled) as making,
+        ):
+            pieces = making.plan()
+            for attempt in range(AGAIN):
+                making.make(pieces)
+                try:
+                    with gate.making(target) as part:
+                        join(
+                            part, _kept(pieces), sound.result(), encoding, title=b.title,
+                            chapters=_chapters(programme), seconds=programme.seconds, cancelled=cancelled,
+                        )  # fmt: skip
+                    break
+                except (JoinError, _Missing) as error:
+                    piece_cache.forget(error.digest)
+                    if attempt == AGAIN - 1:
+                        raise RenderError("Pieces of the video vanish from the cache while it is made.") from None
     except (av.error.FFmpegError, OSError) as error:
         raise RenderError(_reason(error, target)) from None
-    finally:
-        frames.close()
     progress(1.0)
     return target
 
 
-def _mix(
-    b: Breakdown,
-    programme: Programme,
-    speeches: Mapping[str, NDArray[np.float32]],
-    sounds: Mapping[str, FootageSound],
-    gain: float,
-) -> Mix:
-    return Mix(b, programme, speeches, sounds, gain=gain)
+class _Missing(Exception):
+    """A piece that is not in the cache any more."""
+
+    def __init__(self, digest: str) -> None:
+        super().__init__(digest)
+        self.digest = digest
 
 
-def _write(
-    part: Path,
-    encoding: Encoding,
-    b: Breakdown,
-    programme: Programme,
-    frames: ProgrammeFrames,
-    mix: Mix,
-    progress: Callable[[float], None],
-    cancelled: Callable[[], bool],
-) -> None:
-    with av.open(file_url(part), "w", options=encoding.container_options) as out:
-        fps = programme.fps
-        video = cast(av.VideoStream, out.add_stream(encoding.picture, rate=fps))
-        video.width, video.height, video.pix_fmt = b.format.width, b.format.height, "yuv420p"
-        video.options = dict(encoding.picture_options)
-        video.thread_type = "FRAME"
-        video.codec_context.gop_size = round(2 * fps)
-        video.codec_context.time_base = 1 / fps
-        audio = cast(av.AudioStream, out.add_stream(encoding.sound, rate=RATE, layout="stereo"))
-        audio.bit_rate = encoding.sound_bits
-        out.metadata["title"] = b.title
-        out.set_chapters(_chapters(programme))
-        # Both encoders are opened here, before two threads could each try to.
-        out.start_encoding()
-        sound = _sound_packets(audio, mix, encoding.sample_format)
-        with Ahead(frames, depth=8, name="frames") as made, Ahead(sound, depth=200, name="sound") as packets:
-            waiting = next(packets, None)
-            for number, frame in enumerate(made):
-                if cancelled():
+def _kept(pieces: tuple[Piece, ...]) -> Iterator[tuple[str, int, Path]]:
+    for piece in pieces:
+        place = piece_cache.kept(piece.digest)
+        if place is None:
+            raise _Missing(piece.digest)
+        yield piece.digest, piece.frames, place
+
+
+@contextmanager
+def _heard(
+    b: Breakdown, programme: Programme, sounds: Sounds, encoding: Encoding, cancelled: Callable[[], bool]
+) -> Iterator[Future[Path]]:
+    """The sound, made in a thread of its own meanwhile."""
+    left = False
+    with ThreadPoolExecutor(1, thread_name_prefix="sound") as thread:
+        try:
+            yield thread.submit(soundtrack, b, programme, sounds, encoding, lambda: left or cancelled())
+        finally:
+            left = True
+
+
+class _Making:
+    """The pieces of one render: which there are, and putting those that are missing into the cache."""
+
+    def __init__(
+        self,
+        order: Order,
+        encoding: Encoding,
+        workers: PieceWorkers | None,
+        progress: Callable[[float], None],
+        cancelled: Callable[[], bool],
+    ) -> None:
+        self._order, self._encoding, self._workers = order, encoding, workers
+        self._progress, self._cancelled = progress, cancelled
+        self._scratch = tempfile.TemporaryDirectory(prefix="chapto-render-")
+        self._sent: Sent | None = None
+        self._frames = order.frames()
+
+    def __enter__(self) -> _Making:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._frames.close()
+        self._scratch.cleanup()
+
+    def plan(self) -> tuple[Piece, ...]:
+        """The pieces of the programme."""
+        p = self._order.programme
+        contents = None
+        if self._workers is not None and p.frames > FEW:
+            try:
+                contents = self._workers.contents(self._send(), p.frames, self._cancelled)
+            except WorkersLost:
+                self._workers = None
+        if contents is None:
+            contents = []
+            for number in range(p.frames):
+                if self._cancelled():
                     raise Cancelled
-                frame.pts, frame.time_base, frame.pict_type = number, 1 / fps, 0
-                out.mux(video.encode(frame))
-                while waiting is not None and _seconds(waiting) <= (number + 1) / fps:
-                    out.mux(waiting)
-                    waiting = next(packets, None)
-                if number % 10 == 0:
-                    progress(number / programme.frames)
-            out.mux(video.encode(None))
-            while waiting is not None:
-                out.mux(waiting)
-                waiting = next(packets, None)
+                contents.append(self._frames.content(number))
+        self._progress(PLANNED)
+        return pieces_of(contents, _edges(p), self._encoding)
+
+    def make(self, pieces: tuple[Piece, ...]) -> None:
+        """Put what is missing into the cache. Raises `Cancelled` when stopped."""
+        missing = {p.digest: p for p in pieces if piece_cache.kept(p.digest) is None}
+        whole = max(sum(p.frames for p in missing.values()), 1)
+        done = 0
+        while missing:
+            for piece in self._made(tuple(missing.values())):
+                del missing[piece.digest]
+                done += piece.frames
+                self._progress(PLANNED + (0.98 - PLANNED) * done / whole)
+
+    def _made(self, pieces: tuple[Piece, ...]) -> Iterator[Piece]:
+        """Each piece once it is in the cache; not all of them where the processes died."""
+        if self._workers is not None and sum(p.frames for p in pieces) > FEW:
+            try:
+                yield from self._workers.encode(self._send(), pieces, self._encoding, self._cancelled)
+            except WorkersLost:
+                # Slower, but it gets done.
+                self._workers = None
+            return
+        for piece in pieces:
+            piece_cache.keep(piece.digest, encode_piece(self._frames, piece, self._encoding, self._cancelled))
+            yield piece
+
+    def _send(self) -> Sent:
+        """The order where every process finds it."""
+        if self._sent is None:
+            packed, place = self._order.packed(), Path(self._scratch.name) / "order"
+            place.write_bytes(packed)
+            self._sent = Sent(name_of(packed), place)
+        return self._sent
 
 
-def _seconds(packet: av.Packet[av.AudioStream]) -> Fraction:
-    return Fraction(packet.dts or 0) * packet.time_base
-
-
-def _sound_packets(stream: av.AudioStream, mix: Mix, sample_format: str) -> Iterator[av.Packet[av.AudioStream]]:
-    """The whole sound, encoded; mixed a second at a time."""
-    for first in range(0, mix.length, RATE):
-        block = mix.read(first, min(RATE, mix.length - first))
-        for at in range(0, len(block), FRAME_SAMPLES):
-            part = block[at : at + FRAME_SAMPLES]
-            yield from stream.encode(_audio_frame(part, first + at, sample_format))
-    yield from stream.encode(None)
-
-
-def _audio_frame(samples: NDArray[np.float32], at: int, sample_format: str) -> av.AudioFrame:
-    planes = samples.T if sample_format == "fltp" else samples.reshape(1, -1)
-    frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(planes), format=sample_format, layout="stereo")
-    frame.sample_rate, frame.pts, frame.time_base = RATE, at, Fraction(1, RATE)
-    return frame
+def _edges(p: Programme) -> Iterator[int]:
+    """Frames at which what is shown may change."""
+    yield from (x.watch_in for x in p.passages)
+    for shown in (p.labels, p.names, p.cautions, p.marks, p.insets):
+        yield from (edge for x in shown for edge in (x.start, x.end))
 
 
 def _chapters(programme: Programme) -> list[Chapter]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections import OrderedDict
 from collections.abc import Callable, Iterator
 from fractions import Fraction
@@ -9,6 +10,7 @@ from functools import partial
 from pathlib import Path
 
 import av
+from PyQt6.QtGui import QImage
 
 from chapto.document.breakdown import Breakdown
 from chapto.media.opening import MediaError
@@ -26,6 +28,8 @@ from chapto.render.picture_effects import apply, magnify, moved
 
 KEPT = 64
 """Boxes kept ready for blending."""
+NAMED = 4096
+"""Painted pictures whose digest is kept."""
 DETAIL = 2
 """A picture is taken so many times as large where something of it is shown larger and the file has it."""
 
@@ -42,27 +46,51 @@ class ProgrammeFrames:
         self._size = (b.format.width, b.format.height)
         self._overlay = Overlay(b, programme, self._size, photos)
         self._readers: dict[tuple[str, bool], FrameReader] = {}
-        self._boxes: OrderedDict[str, YuvBox] = OrderedDict()
-        self._last: tuple[object, av.VideoFrame] | None = None
+        self._boxes: OrderedDict[bytes, YuvBox] = OrderedDict()
+        self._digests: OrderedDict[int, bytes] = OrderedDict()
+        self._last: tuple[bytes, av.VideoFrame] | None = None
 
     def __iter__(self) -> Iterator[av.VideoFrame]:
         return (self.frame(i) for i in range(self._programme.frames))
 
+    def content(self, number: int) -> bytes:
+        """A digest of all that frame `number` is made of: which pictures of which files, what is done to them, the
+        pixels of what is laid over them. Frames of equal content are equal, in whatever programme."""
+        return self._asked(number)[0]
+
     def frame(self, number: int) -> av.VideoFrame:
         """Frame `number`; its time stamp is the caller's to set."""
+        content, make, boxes = self._asked(number)
+        if self._last is None or self._last[0] != content:
+            self._last = (content, self._painted(make(), boxes))
+        return self._last[1]
+
+    def _asked(self, number: int) -> tuple[bytes, Callable[[], av.VideoFrame], tuple[tuple[bytes, Box], ...]]:
+        """The content of a frame, how the picture under its boxes is made, and these with their digests."""
         card = self._overlay.card(number)
-        boxes = self._overlay.boxes(number)
+        boxes = tuple((self._named(box.image), box) for box in self._overlay.boxes(number))
         key: object
         make: Callable[[], av.VideoFrame]
         if card is not None:
-            title, image = card
-            key, make = ("card", title), lambda: frame_from_rgb(image)
+            image = card[1]
+            key, make = ("card", self._named(image)), lambda: frame_from_rgb(image)
         else:
             key, make = self._pictures(number)
-        whole = (key, tuple((box.key, box.x, box.y) for box in boxes))
-        if self._last is None or self._last[0] != whole:
-            self._last = (whole, self._painted(make(), boxes))
-        return self._last[1]
+        whole = (self._size, key, tuple((name, box.x, box.y) for name, box in boxes))
+        return hashlib.blake2b(repr(whole).encode(), digest_size=16).digest(), make, boxes
+
+    def _named(self, image: QImage) -> bytes:
+        """A digest of a painted picture."""
+        name = self._digests.get(image.cacheKey())
+        if name is None:
+            bits = image.constBits()
+            assert bits is not None
+            shape = f"{image.width()}x{image.height()}/{image.format().value}".encode()
+            name = hashlib.blake2b(shape + bits.asstring(image.sizeInBytes()), digest_size=16).digest()
+            self._digests[image.cacheKey()] = name
+            while len(self._digests) > NAMED:
+                self._digests.popitem(last=False)
+        return name
 
     def close(self) -> None:
         """Give all files back."""
@@ -70,16 +98,16 @@ class ProgrammeFrames:
             reader.close()
         self._readers.clear()
 
-    def _painted(self, frame: av.VideoFrame, boxes: tuple[Box, ...]) -> av.VideoFrame:
+    def _painted(self, frame: av.VideoFrame, boxes: tuple[tuple[bytes, Box], ...]) -> av.VideoFrame:
         if boxes:
             frame.make_writable()
-        for box in boxes:
-            if box.key not in self._boxes:
-                self._boxes[box.key] = yuv_box(box.image)
+        for name, box in boxes:
+            if name not in self._boxes:
+                self._boxes[name] = yuv_box(box.image)
                 while len(self._boxes) > KEPT:
                     self._boxes.popitem(last=False)
-            self._boxes.move_to_end(box.key)
-            blend(frame, self._boxes[box.key], box.x, box.y)
+            self._boxes.move_to_end(name)
+            blend(frame, self._boxes[name], box.x, box.y)
         return frame
 
     def _pictures(self, number: int) -> tuple[object, Callable[[], av.VideoFrame]]:
@@ -97,7 +125,7 @@ class ProgrammeFrames:
             make = partial(self._both, make, other[1], lenses[1].place, beside=inset.beside)
         if not effects and not windows:
             return key, make
-        told = tuple(e.key if isinstance(e, Veil) else e for e in effects)
+        told = tuple(hashlib.blake2b(e.mask.tobytes()).digest() if isinstance(e, Veil) else e for e in effects)
         spots = tuple((w.source.getRect(), w.target.getRect()) for w in windows)
         large = self._large(passage.footage, mat) if windows and inset is None and lenses[0].is_plain else None
         return (key, told, spots), partial(self._changed, make, effects, windows, large)
@@ -148,14 +176,15 @@ class ProgrammeFrames:
         reader = self._reader(footage_id, second)
         index = reader.index_at(footage.media_time(mat))
         width, height = lens.place[2:]
+        file = (footage.fingerprint, footage.mirrored, index, lens.place)
         get = partial(reader.picture, index, pix_fmt="yuv420p", mirrored=footage.mirrored)
         if lens.is_plain:
-            return (footage_id, index), partial(get, width=width, height=height)
+            return file, partial(get, width=width, height=height)
         by = DETAIL if lens.near.zoom > 1 and max(reader.size) >= DETAIL * max(width, height) else 1
         box = lens.picture()
         get = partial(get, width=round(box.width()) * by, height=round(box.height()) * by)
         steady = None if lens.steady is None else lens.steady.tobytes()
-        return (footage_id, index, lens.near, steady), lambda: moved(get(), lens, by)
+        return (*file, lens.aspect, lens.near, steady), lambda: moved(get(), lens, by)
 
     def _both(
         self,

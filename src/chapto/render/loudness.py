@@ -2,20 +2,40 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
 
 from chapto.errors import Cancelled
-from chapto.media.loudness import QUIETEST, LoudnessMeter
+from chapto.media.limiter import MARGIN, highest_peak
+from chapto.media.loudness import QUIETEST, STEP, KWeighting, integrated_of
 from chapto.media.sound import RATE
-from chapto.render.mix import Mix, Samples
+from chapto.render.mix import PEAK, Mix
 
 MOST = 30.0
 """Decibels; what is quieter than that holds no programme to speak of."""
-CLOSE = 0.2
+CLOSE = 0.1
 """LU; EBU R 128 allows 0.5."""
 ATTEMPTS = 4
 """Limiting peaks takes some loudness, which is given back in a few rounds."""
-BLOCK = 4 * RATE
+BLOCK = RATE
+"""Samples measured together."""
+BEFORE = RATE // 2
+"""Samples before a block from which the ear's weighting is begun anew: it has forgotten all before them."""
+
+AROUND = 2 * MARGIN
+"""Samples beside a block whose peaks are brought down in it too."""
+
+
+@dataclass(frozen=True)
+class _Measured:
+    """A block of the programme as it is mixed, before anything is limited: its weighted power every 100 ms, and the
+    highest peak in it or just beside it, of full scale."""
+
+    powers: NDArray[np.float64]
+    peak: float
 
 
 def gain_for(make: Callable[[float], Mix], target: float, *, cancelled: Callable[[], bool] = lambda: False) -> float:
@@ -23,25 +43,46 @@ def gain_for(make: Callable[[float], Mix], target: float, *, cancelled: Callable
 
     It is 0 for silence. Raises `Cancelled` when stopped.
     """
-    gain = 0.0
+    plain = make(0.0)
+    blocks = [_measured(plain, first, cancelled) for first in range(0, plain.length, BLOCK)]
+    found = integrated_of(np.concatenate([b.powers for b in blocks])) if blocks else QUIETEST
+    if found <= QUIETEST + MOST:
+        return 0.0
+    gain = min(target - found, MOST)
     for _ in range(ATTEMPTS):
-        found = loudness_of(make(gain), cancelled=cancelled)
-        if found <= QUIETEST + MOST or abs(found - target) <= CLOSE:
+        found = _limited_loudness(make(gain), gain, blocks, cancelled)
+        if abs(found - target) <= CLOSE or gain >= MOST:
             break
         gain = min(gain + target - found, MOST)
     return gain
 
 
-def loudness_of(mix: Mix, *, cancelled: Callable[[], bool] = lambda: False) -> float:
-    """Integrated loudness of a whole programme in LUFS."""
-    meter = LoudnessMeter(2)
-    for block in _blocks(mix, cancelled):
-        meter.take(block)
-    return meter.integrated
+def _measured(mix: Mix, first: int, cancelled: Callable[[], bool]) -> _Measured:
+    if cancelled():
+        raise Cancelled
+    count = min(BLOCK, mix.length - first)
+    samples = mix.unlimited(first - BEFORE, BEFORE + count + AROUND)
+    around = samples[BEFORE - AROUND :]
+    return _Measured(_powers(samples[: BEFORE + count]), highest_peak(around))
 
 
-def _blocks(mix: Mix, cancelled: Callable[[], bool]) -> Iterator[Samples]:
-    for first in range(0, mix.length, BLOCK):
+def _limited_loudness(mix: Mix, gain: float, blocks: list[_Measured], cancelled: Callable[[], bool]) -> float:
+    """Integrated loudness of the whole, made `gain` louder: what is nowhere limited is as it was measured, only
+    louder."""
+    louder, powers = 10 ** (gain / 20), []
+    for number, block in enumerate(blocks):
         if cancelled():
             raise Cancelled
-        yield mix.read(first, min(BLOCK, mix.length - first))
+        if block.peak * louder <= PEAK:
+            powers.append(block.powers * louder**2)
+        else:
+            first = number * BLOCK
+            count = min(BLOCK, mix.length - first)
+            powers.append(_powers(mix.read(first - BEFORE, BEFORE + count)))
+    return integrated_of(np.concatenate(powers))
+
+
+def _powers(samples: NDArray[np.float32]) -> NDArray[np.float64]:
+    """Weighted power of every whole 100 ms after the first `BEFORE` samples."""
+    whole = len(samples) // STEP * STEP
+    return KWeighting(2).powers(samples[:whole])[BEFORE // STEP :]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from chapto.document.breakdown import Breakdown
 from chapto.media.sound import FootageSound, load_sound
@@ -23,6 +24,9 @@ from chapto.voice.guide import GuideVoice, Speech, SpeechSounds
 from chapto.voice.take_sound import LaterSound
 from chapto.voice.taken_line import TakenLine
 from chapto.voice.takes import speak_takes
+
+if TYPE_CHECKING:
+    from chapto.render.worker import PieceWorkers
 
 
 @dataclass(frozen=True)
@@ -99,6 +103,7 @@ def render_production(
     target: Path,
     *,
     replacing: bool = False,
+    workers: PieceWorkers | None = None,
     progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> tuple[Path, ...]:
@@ -134,6 +139,16 @@ def render_production(
     sounds = footage_sounds(b, heard, cancelled=cancelled)
     samples = SpeechSounds(production.speeches)
     video = render(
-        b, programme, places, samples, sounds, target, gate, photos=photos, progress=progress, cancelled=cancelled
+        b,
+        programme,
+        places,
+        samples,
+        sounds,
+        target,
+        gate,
+        photos=photos,
+        workers=workers,
+        progress=progress,
+        cancelled=cancelled,
     )
     return (video, *write_beside(b, video, programme, gate))

@@ -15,7 +15,7 @@ from chapto.document.checks import checked
 from chapto.document.mattime import decode_hook, encode_hook
 from chapto.store.errors import DamagedFile, StoreError
 
-FORMAT, VERSION = "chapto breakdown", 12
+FORMAT, VERSION = "chapto breakdown", 13
 _NO_SUM = "0" * 64
 _SUM = re.compile(rb'"checksum": ?"([0-9a-f]{64})"')
 

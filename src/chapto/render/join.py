@@ -1,0 +1,115 @@
+"""Pieces and sound put together in one file, without encoding anything again."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator
+from fractions import Fraction
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+import av
+
+from chapto.errors import Cancelled, ChaptoError
+from chapto.media.opening import file_url
+from chapto.render.encodings import CONTAINER_OPTIONS, Encoding
+
+if TYPE_CHECKING:
+    from av.container.core import Chapter
+
+    Packet = av.Packet[Any]
+
+
+class JoinError(ChaptoError):
+    """Pieces that do not fit together; `digest` is that of the first that does not."""
+
+    def __init__(self, digest: str) -> None:
+        super().__init__("The pieces of the video do not fit together; render again.")
+        self.digest = digest
+
+
+def join(
+    part: Path,
+    pieces: Iterable[tuple[str, int, Path]],
+    sound: Path,
+    encoding: Encoding,
+    *,
+    title: str,
+    chapters: list[Chapter],
+    seconds: Fraction,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> None:
+    """Write the container `part`: `pieces` are digest, number of frames and place of each, one after another; `seconds`
+    is the whole length. Raises `JoinError`, `Cancelled`, and FFmpeg's own errors."""
+    options = CONTAINER_OPTIONS[encoding.box]
+    kind = {".mp4": "mp4", ".mkv": "matroska", ".webm": "webm"}[encoding.box]
+    with av.open(file_url(part), "w", format=kind, options=options) as out, av.open(file_url(sound)) as heard:
+        out.metadata["title"] = title
+        out.set_chapters(chapters)
+        pictures = _pictures(out, pieces, encoding)
+        first = next(pictures)
+        audio = out.add_stream_from_template(heard.streams.audio[0], opaque=True)
+        packets = _sound(heard, audio, seconds)
+        waiting = next(packets, None)
+        for packet in _and_then(first, pictures):
+            if cancelled():
+                raise Cancelled
+            until = _seconds(packet)
+            while waiting is not None and _seconds(waiting) <= until:
+                out.mux(waiting)
+                waiting = next(packets, None)
+            out.mux(packet)
+        while waiting is not None:
+            out.mux(waiting)
+            waiting = next(packets, None)
+
+
+def _pictures(
+    out: av.container.OutputContainer, pieces: Iterable[tuple[str, int, Path]], encoding: Encoding
+) -> Iterator[Packet]:
+    """The packets of all pieces, stamped through: shown as they were in their piece, decoded one each frame."""
+    stream: Any = None
+    extra: bytes | None = None
+    at, base = 0, 1 / encoding.fps
+    for digest, frames, place in pieces:
+        with av.open(file_url(place)) as source:
+            video = source.streams.video[0]
+            if stream is None:
+                stream = out.add_stream_from_template(video, opaque=True)
+                stream.time_base = base
+                if encoding.picture.tag and encoding.box == ".mp4":
+                    stream.codec_context.codec_tag = encoding.picture.tag
+                extra = video.codec_context.extradata
+            if video.codec_context.extradata != extra:
+                raise JoinError(digest)
+            found = [p for p in source.demux(video) if p.size]
+            if len(found) != frames or not found[0].is_keyframe:
+                raise JoinError(digest)
+            for number, packet in enumerate(found):
+                assert packet.pts is not None
+                shown = round(packet.pts * packet.time_base / base)
+                packet.stream, packet.time_base = stream, base
+                packet.pts, packet.dts, packet.duration = at + shown, at + number - encoding.picture.delay, 1
+                if packet.dts > packet.pts:
+                    raise JoinError(digest)
+                yield packet
+            at += frames
+
+
+def _sound(heard: av.container.InputContainer, stream: Any, seconds: Fraction) -> Iterator[Packet]:
+    """The packets of the sound; the last ends with the programme."""
+    for packet in heard.demux(heard.streams.audio[0]):
+        if packet.size:
+            packet.stream = stream
+            if packet.pts is not None and packet.duration:
+                left = int(seconds / packet.time_base) - packet.pts
+                packet.duration = max(min(packet.duration, left), 1)
+            yield packet
+
+
+def _and_then(first: Packet, others: Iterator[Packet]) -> Iterator[Packet]:
+    yield first
+    yield from others
+
+
+def _seconds(packet: Packet) -> Fraction:
+    return Fraction(packet.dts or 0) * packet.time_base
