@@ -12,12 +12,12 @@ from collections.abc import Callable
 from pathlib import Path
 
 from chapto import __version__
-from chapto.cli import following, voice
+from chapto.cli import following, publishing, voice
 from chapto.cli.own_stdout import own_stdout
 from chapto.cli.said import free_project, known, say, told
 from chapto.errors import ChaptoError
 
-COMMANDS = ("demo", "new", "render", "inspect", "log", "align", "take", "talked", "listen", "review", "track", "schema",
+COMMANDS = ("demo", "new", "render", "inspect", "log", "align", "take", "talked", "listen", "publish", "review", "track", "schema",
             "pictures")  # fmt: skip
 
 
@@ -80,6 +80,8 @@ def _parser() -> argparse.ArgumentParser:
     _may_replace(render)
     render.add_argument("--quiet", action="store_true", help="no progress")
     render.set_defaults(work=_render)
+
+    publishing.add_to(commands)
 
     inspect = commands.add_parser("inspect", help="print the compiled programme")
     inspect.add_argument("file", type=Path)

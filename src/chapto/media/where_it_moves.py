@@ -6,38 +6,22 @@ A foot that rests belongs to it too: what differs from the file's usual picture 
 from __future__ import annotations
 
 from collections.abc import Callable
-from fractions import Fraction
 from pathlib import Path
 
 import numpy as np
 from numpy.typing import NDArray
 
 from chapto.errors import Cancelled
-from chapto.media.cache import cache_file, is_whole
+from chapto.media.cache import cache_file
+from chapto.media.coarse_cells import APART, CoarseCells
 from chapto.media.kept_arrays import keep_arrays, kept_arrays
-from chapto.media.proxy import proxy_path
-from chapto.media.reader import FrameReader
 from chapto.programme.readings import EVERYWHERE, Action
 
-WIDE = 320
-"""Pixels of the long side of the pictures that are compared."""
-CELL = 5
-"""Pixels of a cell's sides."""
 LOOKS = 16
 """Times at which it is looked, spread over the stretch, at least `CLOSEST` seconds apart."""
 CLOSEST = 0.5
-APART = 0.2
-"""Seconds between the two pictures of a look."""
-NOISE = 6.0
-"""Grey levels (of 255) that noise and compression change in a cell."""
-MOVED_CAMERA = 0.5
-"""Where more of the cells than this change in a look, the camera moved, and the look tells nothing."""
 HELD = 0.94
 """Share of all motion that lies inside the box: the rest is the referee's, or somebody's at the wall."""
-USUAL = 9
-"""Pictures spread over the file: their median is its usual picture."""
-DIFFERENT = 14.0
-"""Grey levels from which a cell differs from the usual picture."""
 VERSION = 2
 _read: dict[Path, Action] = {}
 
@@ -100,55 +84,20 @@ def _looked_at(
 ) -> tuple[NDArray[np.float32], NDArray[np.bool_]]:
     """How much each cell moved, and whether something stood there: (rows, columns) of the upright picture as it was
     filmed."""
-    file = FrameReader(path)
-    reader = file
+    cells = CoarseCells(path, fingerprint)
     try:
-        if is_whole(proxy_path(fingerprint)):
-            quick = FrameReader(proxy_path(fingerprint), threads=False)
-            if quick.frames == file.frames:
-                reader = quick
-            else:
-                quick.close()
         looks = int(np.clip((end - start) / CLOSEST, 2, LOOKS))
-        size = _size(file)
-        total = np.zeros((size[1] // CELL, size[0] // CELL), np.float32)
-        there = np.zeros(total.shape, bool)
-        spread = (file.seconds_at(round((k + 0.5) / USUAL * (file.frames - 1))) for k in range(USUAL))
-        usual = np.median([_cells(reader, file, float(at), size) for at in spread], axis=0)
+        total, there = np.zeros(cells.shape, np.float32), np.zeros(cells.shape, bool)
         for at in np.linspace(start, max(end - APART, start), looks):
             if cancelled():
                 raise Cancelled
-            one, other = (_cells(reader, file, float(at) + later, size) for later in (0.0, APART))
-            # A change of the whole light is no motion.
-            changed = np.abs((one - one.mean()) - (other - other.mean()))
-            changed[changed < NOISE] = 0
-            if (changed > 0).mean() >= MOVED_CAMERA:
-                continue
-            total += changed
-            differs = np.abs((one - one.mean()) - (usual - usual.mean())) > DIFFERENT
-            if differs.mean() < MOVED_CAMERA:
-                there |= differs
+            found = cells.look(float(at))
+            if found is not None:
+                total += found[0]
+                there |= found[1]
     finally:
-        file.close()
-        if reader is not file:
-            reader.close()
+        cells.close()
     return total, there
-
-
-def _size(file: FrameReader) -> tuple[int, int]:
-    """Width and height of the upright picture as it is compared."""
-    frame = file.frame(0)
-    shape = float(frame.width * file.aspect), float(frame.height)
-    width, height = shape[::-1] if round(frame.rotation / 90) % 2 else shape
-    by = WIDE / max(width, height)
-    return max(round(width * by / 2) * 2, CELL), max(round(height * by / 2) * 2, CELL)
-
-
-def _cells(reader: FrameReader, timing: FrameReader, seconds: float, size: tuple[int, int]) -> NDArray[np.float32]:
-    number = timing.index_at(Fraction(seconds).limit_denominator(1000))
-    columns, rows = size[0] // CELL, size[1] // CELL
-    grey = reader.picture(number, *size, "gray").to_ndarray()[: rows * CELL, : columns * CELL].astype(np.float32)
-    return np.asarray(grey.reshape(rows, CELL, columns, CELL).mean(axis=(1, 3)), dtype=np.float32)
 
 
 def _place(fingerprint: str, start: float, end: float) -> Path:

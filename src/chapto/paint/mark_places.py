@@ -22,7 +22,7 @@ from chapto.paint.crops import Crops
 from chapto.paint.lens import Lens, Near
 from chapto.paint.marks.drawn import Drawn
 from chapto.paint.places import Place as Area
-from chapto.paint.places import first_place, second_place
+from chapto.paint.places import first_place, lettered, second_place
 from chapto.programme.figures_at import HIGH, figure_scale, place_at, posture_at, shape_of
 from chapto.programme.placed_marks import PlacedMark
 from chapto.programme.programme import Programme
@@ -64,7 +64,7 @@ class MarkPlaces:
     @property
     def unit(self) -> float:
         """A pixel of a picture 720 high."""
-        return self.size[1] / HIGH
+        return lettered(self.size)[1] / HIGH
 
     def near(self, frame: int) -> Near:
         """How near the first picture is seen at a frame."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Callable
 from fractions import Fraction
 from functools import partial
@@ -14,6 +15,7 @@ from chapto.document.breakdown import Breakdown
 from chapto.document.people import Side
 from chapto.document.script import Part
 from chapto.paint.box import Box
+from chapto.paint.caption_plate import caption_image
 from chapto.paint.card import card_image
 from chapto.paint.colours import PAPER
 from chapto.paint.control_box import control_image, marker_image, marker_place
@@ -21,8 +23,8 @@ from chapto.paint.label import label_height, label_image
 from chapto.paint.mark_layer import MarkLayer
 from chapto.paint.photo_card import photo_box, photo_card
 from chapto.paint.photos import Photos
-from chapto.paint.places import SAFE, even, second_place
-from chapto.paint.plates import blank, caution_image, name_image
+from chapto.paint.places import SAFE, even, lettered, second_place
+from chapto.paint.plates import blank, caution_image, head_image, name_image
 from chapto.paint.score import ScoreStrip
 from chapto.programme.programme import PlacedInset, PlacedName, Programme
 
@@ -35,9 +37,11 @@ class Overlay:
     ) -> None:  # fmt: skip
         self._photos = photos or Photos({})
         self._b, self._programme, self.size = breakdown, programme, size
+        self._lettered = lettered(size)
         self._images: dict[tuple[str, ...], QImage] = {}
         self.marks = MarkLayer(breakdown, programme, size)
-        self._score = ScoreStrip(breakdown, size, programme.known)
+        self._score = ScoreStrip(breakdown, self._lettered, programme.known)
+        self._begun = [c.start for c in programme.captions]
         self._teasers = {s.id for s in breakdown.script if s.part is Part.OPENING}
 
     def boxes(self, frame: int) -> tuple[Box, ...]:
@@ -48,28 +52,54 @@ class Overlay:
         found += self._small_photo(frame)
         width, height = self.size
         raised = 0
+        for box in self._caption(frame):
+            found.append(box)
+            raised = box.image.height() + even(height / 90)
+        if self._programme.readings.two and self._b.title and height > width:
+            found.append(self._headed())
         for caution in self._programme.cautions:
             if caution.start <= frame < caution.end:
                 text = caution.text
-                image = self._once(("caution", text), partial(caution_image, text, self.size))
-                y = even(height * (1 - SAFE)) - image.height() - 2
+                image = self._once(("caution", text), partial(caution_image, text, self._lettered))
+                y = even(height * (1 - SAFE)) - image.height() - 2 - raised
                 found.append(Box(f"caution/{caution.risk}", even(width * SAFE) + 2, y, image))
-                raised = image.height() + even(height / 90)
+                raised += image.height() + even(height / 90)
         names = [self._name(n, raised) for n in self._programme.names if n.start <= frame < n.end]
         raised += max((box.image.height() + even(height / 90) for box in names), default=0)
         return (*found, *names, *self._label_boxes(frame, raised))
 
+    def _caption(self, frame: int) -> list[Box]:
+        """What is said, where captions are painted in, at the foot."""
+        if not self._b.format.burnt_captions:
+            return []
+        second = frame / self._programme.fps
+        at = bisect_right(self._begun, second) - 1
+        captions = self._programme.captions
+        if at < 0 or second >= captions[at].end:
+            return []
+        text = captions[at].text
+        image = self._once(("caption", text), lambda: caption_image(text, self.size))
+        x = even((self.size[0] - image.width()) / 2)
+        return [Box(f"caption/{at}", x, even(self.size[1] * (1 - SAFE)) - image.height() - 2, image)]
+
+    def _headed(self) -> Box:
+        """The title of a short held upright, on a slip above the picture for as long as it runs."""
+        title = self._b.title
+        image = self._once(("head", title), lambda: head_image(title, self.size))
+        x = even((self.size[0] - image.width()) / 2)
+        return Box("head", x, even(self.size[1] * SAFE) + 2, image)
+
     def _label_boxes(self, frame: int, raised: int) -> list[Box]:
         """Labels of a frame, so many pixels `raised` above what stands at its foot."""
         width, height = self.size
-        row_height = label_height(height) + max(height // 90, 4)
+        row_height = label_height(self._lettered[1]) + max(height // 90, 4)
         foot = round(height * (1 - SAFE)) - raised
         found = []
         for label in self._programme.labels:
             if label.start <= frame < label.end:
                 image = self._once(
                     ("label", label.text, label.by or "", label.colour),
-                    partial(label_image, label.text, picture=self.size, by=label.by, colour=label.colour),
+                    partial(label_image, label.text, picture=self._lettered, by=label.by, colour=label.colour),
                 )
                 x = round(width * SAFE) // 2 * 2 + 2
                 y = (foot - image.height() - label.row * row_height) // 2 * 2
@@ -85,7 +115,9 @@ class Overlay:
         """A name at the foot: the first athlete's and voices' left, the second's right."""
         width, height = self.size
         colour = n.colour or PAPER
-        image = self._once(("name", n.name, n.under), lambda: name_image(n.name, n.under, n.side, colour, self.size))
+        image = self._once(
+            ("name", n.name, n.under), lambda: name_image(n.name, n.under, n.side, colour, self._lettered)
+        )
         right = n.side is Side.SECOND
         x = even(width * (1 - SAFE)) - image.width() - 2 if right else even(width * SAFE) + 2
         y = even(height * (1 - SAFE) - 2) - image.height() - raised
@@ -111,7 +143,7 @@ class Overlay:
                 colour = self._b.athlete(here.by, here.start).kit_colour if here.by else ""
                 image = self._once(
                     ("half", text, here.by or "", colour),
-                    partial(label_image, text, picture=self.size, by=here.by, colour=colour),
+                    partial(label_image, text, picture=self._lettered, by=here.by, colour=colour),
                 )
                 margin = even(self.size[0] * SAFE) + 2 if not left else even(self.size[0] * 0.02)
                 found.append(Box(f"half/{text}", left + margin, even(self.size[1] * SAFE) + 2, image))

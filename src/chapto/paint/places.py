@@ -31,3 +31,13 @@ def second_place(size: tuple[int, int], inset: PlacedInset) -> Place:
         return left, 0, width - left, height
     wide, high = even(width * SMALL), even(height * SMALL)
     return even(width * (1 - SAFE)) - wide, even(height * SMALL_TOP), wide, high
+
+
+NARROW = 1.25
+"""Letters of a picture that is higher than wide are those of one `NARROW` times as high as it is wide."""
+
+
+def lettered(size: tuple[int, int]) -> tuple[int, int]:
+    """The size of picture by which letters and marks are as large as they are: in a narrow one they would not fit
+    otherwise."""
+    return size[0], min(size[1], even(size[0] * NARROW))

@@ -89,3 +89,22 @@ def caution_image(text: str, picture: tuple[int, int]) -> QImage:
     p.end()
     tell(image, text, font)
     return image
+
+
+def head_image(title: str, picture: tuple[int, int]) -> QImage:
+    """A title on a slip of paper, over as many lines as it needs."""
+    unit = min(picture) * 0.062
+    font = letters(unit, QFont.Weight.Bold)
+    flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+    room = QRectF(0, 0, picture[0] * (1 - 2 * SAFE) - unit * 1.4, picture[1] * 0.3)
+    words = QFontMetricsF(font).boundingRect(room, flags, title)
+    width, height = (int(v + 3) // 2 * 2 for v in (words.width() + unit * 1.4, words.height() + unit * 0.7))
+    image = blank(width, height)
+    p = painter_on(image)
+    plate(p, QRectF(1, 1, width - 2, height - 2), unit * 0.2)
+    p.setFont(font)
+    p.setPen(QColor(INK))
+    p.drawText(QRectF(0, 0, width, height), flags, title)
+    p.end()
+    tell(image, title, font)
+    return image

@@ -40,12 +40,14 @@ class Readings:
     """`tracks` says where the points of marks are (by anchor). `details` says where the pictures of a file (by footage)
     are full of what stands still: rows and columns of the upright picture as it was filmed, 0…1. `steady` says how the
     pictures of a steadied file (by footage) are moved. `action` says where it moves in stretches that are shown in a
-    place of another shape."""
+    place of another shape. `two` says where the two are (by footage) for a narrow picture that follows them: rows of
+    second of the file, left, top, right, foot of the upright picture, 0…1."""
 
     tracks: Mapping[str, Track] = field(default_factory=dict)
     details: Mapping[str, NDArray[np.float32]] = field(default_factory=dict)
     steady: Mapping[str, Steady] = field(default_factory=dict)
     action: Mapping[Stretch, Action] = field(default_factory=dict)
+    two: Mapping[str, NDArray[np.float64]] = field(default_factory=dict)
 
 
 NOTHING_READ = Readings()

@@ -8,10 +8,8 @@ import tempfile
 from collections.abc import Callable, Iterator, Mapping
 from concurrent.futures import Future, ThreadPoolExecutor
 from contextlib import contextmanager
-from fractions import Fraction
 from pathlib import Path
 from types import MappingProxyType
-from typing import TYPE_CHECKING
 
 import av.error
 import numpy as np
@@ -22,17 +20,16 @@ from chapto.errors import Cancelled, ChaptoError
 from chapto.media.sound import FootageSound
 from chapto.programme.programme import Programme
 from chapto.render import piece_cache
+from chapto.render.chapters_inside import flat_chapters, nested_chapters
 from chapto.render.encode_piece import encode_piece
-from chapto.render.encodings import Encoding, encoding_of
-from chapto.render.join import JoinError, join
+from chapto.render.encodings import Box, Encoding, encoding_of
+from chapto.render.join import Inside, JoinError, join
+from chapto.render.matroska import nest_chapters
 from chapto.render.order import Order, name_of
 from chapto.render.pieces import Piece, pieces_of
 from chapto.render.soundtrack import Sounds, soundtrack
 from chapto.render.worker import PieceWorkers, Sent, WorkersLost
 from chapto.store.outputs import OutputGate
-
-if TYPE_CHECKING:
-    from av.container.core import Chapter
 
 FEW = 240
 """Frames up to which other processes are not worth starting."""
@@ -56,12 +53,14 @@ def render(
     gate: OutputGate,
     *,
     photos: Mapping[str, Path] = MappingProxyType({}),
+    cover: bytes = b"",
     workers: PieceWorkers | None = None,
     progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Path:
     """Write the programme through `gate` to `target`, whose ending chooses the container. `progress` hears the share
-    done. Without `workers` everything is encoded in this process, to the same bytes.
+    done; a `cover` is a JPEG that stands for the video in containers that hold one. Without `workers` everything is
+    encoded in this process, to the same bytes.
 
     It is written under another name and renamed at the end. Raises `Cancelled` when stopped, `RenderError` when the
     disk is full or the place can't be written. Then nothing is left behind, and what was there is as it was; pieces
@@ -74,6 +73,8 @@ def render(
         raise RenderError("There is nothing to render yet: the script has no section.")
     gate.check(target)
     order = Order(b, programme, places, dict(photos))
+    captions = () if b.format.burnt_captions else programme.captions
+    inside = Inside(b.title, flat_chapters(programme), captions, cover)
     try:
         with (
             _heard(b, programme, Sounds(speeches, sounds), encoding, cancelled) as sound,
@@ -85,9 +86,16 @@ def render(
                 try:
                     with gate.making(target) as part:
                         join(
-                            part, _kept(pieces), sound.result(), encoding, title=b.title,
-                            chapters=_chapters(programme), seconds=programme.seconds, cancelled=cancelled,
-                        )  # fmt: skip
+                            part,
+                            _kept(pieces),
+                            sound.result(),
+                            encoding,
+                            inside,
+                            seconds=programme.seconds,
+                            cancelled=cancelled,
+                        )
+                        if encoding.box is Box.MKV and inside.chapters:
+                            nest_chapters(part, nested_chapters(programme))
                     break
                 except (JoinError, _Missing) as error:
                     piece_cache.forget(error.digest)
@@ -208,20 +216,6 @@ def _edges(p: Programme) -> Iterator[int]:
     yield from (x.watch_in for x in p.passages)
     for shown in (p.labels, p.names, p.cautions, p.marks, p.insets):
         yield from (edge for x in shown for edge in (x.start, x.end))
-
-
-def _chapters(programme: Programme) -> list[Chapter]:
-    """Chapter marks in milliseconds; the last ends with the programme."""
-    return [
-        {
-            "id": i,
-            "start": round(chapter.start / programme.fps * 1000),
-            "end": round(end / programme.fps * 1000),
-            "time_base": Fraction(1, 1000),
-            "metadata": {"title": chapter.title},
-        }
-        for i, (chapter, end) in enumerate(programme.chapter_spans())
-    ]
 
 
 def _reason(error: OSError | av.error.FFmpegError, target: Path) -> str:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import contextlib
 from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
+from math import ceil, floor
 from pathlib import Path
 from typing import TypeVar
 
@@ -14,12 +16,14 @@ from numpy.typing import NDArray
 from chapto.bodies.track import Track
 from chapto.document.breakdown import Breakdown
 from chapto.document.footage import Footage
+from chapto.media.following_two import follow_two
 from chapto.media.opening import MediaError
 from chapto.media.steadying import known_steady, steadied
 from chapto.media.still_detail import known_detail, still_detail
 from chapto.media.tracks import tracks_of
 from chapto.media.where_it_moves import find_action, known_action
 from chapto.programme.needed import Needed
+from chapto.programme.programme import Programme
 from chapto.programme.readings import NOTHING_READ, Action, Readings, Stretch
 from chapto.programme.steady import Steady
 from chapto.render.media_places import media_places
@@ -80,6 +84,22 @@ def follow_marks(
         except MediaError as error:
             troubles.append(str(error))
     return DrawnOn(Readings(tracks, details, steady, action), (), tuple(troubles))
+
+
+def follow_shown(
+    b: Breakdown, project: Path | None, programme: Programme, *, cancelled: Callable[[], bool] = lambda: False
+) -> dict[str, NDArray[np.float64]]:
+    """Where the two are in every file that a programme shows, over what it shows of it. A file that can't be read is
+    left out: its pictures stay whole. Raises `Cancelled` when stopped."""
+    places, _ = media_places(b, project)
+    found = {}
+    for c in (c for c in b.footage if c.id in places):
+        mats = [m for p in programme.passages if p.footage == c.id for m in (p.mat_in, p.mat_out)]
+        if mats:
+            span = _seconds(c, Stretch(c.id, Fraction(floor(min(mats))), Fraction(ceil(max(mats)))))
+            with contextlib.suppress(MediaError):
+                found[c.id] = follow_two(places[c.id], c.fingerprint, *span, cancelled=cancelled)
+    return found
 
 
 def _known(b: Breakdown, needed: Needed, stretches: tuple[Stretch, ...]) -> DrawnOn:

@@ -24,7 +24,7 @@ from chapto.paint.photos import Photos
 from chapto.paint.places import Place
 from chapto.programme.programme import Programme
 from chapto.render.blend import YuvBox, blend, frame_from_rgb, frame_of_ground, put, yuv_box
-from chapto.render.picture_effects import apply, magnify, moved
+from chapto.render.picture_effects import apply, fill_bands, magnify, moved
 
 KEPT = 64
 """Boxes kept ready for blending."""
@@ -178,13 +178,14 @@ class ProgrammeFrames:
         width, height = lens.place[2:]
         file = (footage.fingerprint, footage.mirrored, index, lens.place)
         get = partial(reader.picture, index, pix_fmt="yuv420p", mirrored=footage.mirrored)
-        if lens.is_plain:
+        if lens.is_plain and footage_id not in self._programme.readings.two:
             return file, partial(get, width=width, height=height)
         by = DETAIL if lens.near.zoom > 1 and max(reader.size) >= DETAIL * max(width, height) else 1
         box = lens.picture()
         get = partial(get, width=round(box.width()) * by, height=round(box.height()) * by)
         steady = None if lens.steady is None else lens.steady.tobytes()
-        return (*file, lens.aspect, lens.near, steady), lambda: moved(get(), lens, by)
+        banded = footage_id in self._programme.readings.two
+        return (*file, lens.aspect, lens.near, steady, banded), lambda: _moved(get(), lens, by, banded=banded)
 
     def _both(
         self,
@@ -213,6 +214,13 @@ class ProgrammeFrames:
                 raise MediaError(f"The footage “{name}” is missing; put it back before rendering.")
             self._readers[(footage_id, second)] = FrameReader(self._places[footage_id])
         return self._readers[(footage_id, second)]
+
+
+def _moved(picture: av.VideoFrame, lens: Lens, scale: int, *, banded: bool) -> av.VideoFrame:
+    frame = moved(picture, lens, scale)
+    if banded:
+        fill_bands(frame, lens)
+    return frame
 
 
 def _copy(frame: av.VideoFrame) -> av.VideoFrame:

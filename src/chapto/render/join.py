@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import heapq
 from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass
 from fractions import Fraction
+from itertools import chain
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -11,7 +14,9 @@ import av
 
 from chapto.errors import Cancelled, ChaptoError
 from chapto.media.opening import file_url
-from chapto.render.encodings import CONTAINER_OPTIONS, Encoding
+from chapto.programme.programme import Caption
+from chapto.render.caption_track import caption_packets
+from chapto.render.encodings import CONTAINER_OPTIONS, Box, Encoding
 
 if TYPE_CHECKING:
     from av.container.core import Chapter
@@ -27,14 +32,24 @@ class JoinError(ChaptoError):
         self.digest = digest
 
 
+@dataclass(frozen=True)
+class Inside:
+    """What a container holds beside pictures and sound: its title, chapters, captions that can be switched on, and a
+    picture that stands for it (JPEG; Matroska only)."""
+
+    title: str = ""
+    chapters: tuple[Chapter, ...] = ()
+    captions: tuple[Caption, ...] = ()
+    cover: bytes = b""
+
+
 def join(
     part: Path,
     pieces: Iterable[tuple[str, int, Path]],
     sound: Path,
     encoding: Encoding,
+    inside: Inside,
     *,
-    title: str,
-    chapters: list[Chapter],
     seconds: Fraction,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> None:
@@ -43,24 +58,18 @@ def join(
     options = CONTAINER_OPTIONS[encoding.box]
     kind = {".mp4": "mp4", ".mkv": "matroska", ".webm": "webm"}[encoding.box]
     with av.open(file_url(part), "w", format=kind, options=options) as out, av.open(file_url(sound)) as heard:
-        out.metadata["title"] = title
-        out.set_chapters(chapters)
+        out.metadata["title"] = inside.title
+        out.set_chapters(list(inside.chapters))
         pictures = _pictures(out, pieces, encoding)
         first = next(pictures)
         audio = out.add_stream_from_template(heard.streams.audio[0], opaque=True)
-        packets = _sound(heard, audio, seconds)
-        waiting = next(packets, None)
-        for packet in _and_then(first, pictures):
+        said = caption_packets(out, inside.captions, encoding.box) if inside.captions else iter(())
+        if inside.cover and encoding.box is Box.MKV:
+            out.add_attachment("cover.jpg", "image/jpeg", inside.cover)
+        for packet in heapq.merge(chain([first], pictures), _sound(heard, audio, seconds), said, key=_seconds):
             if cancelled():
                 raise Cancelled
-            until = _seconds(packet)
-            while waiting is not None and _seconds(waiting) <= until:
-                out.mux(waiting)
-                waiting = next(packets, None)
             out.mux(packet)
-        while waiting is not None:
-            out.mux(waiting)
-            waiting = next(packets, None)
 
 
 def _pictures(
@@ -104,11 +113,6 @@ def _sound(heard: av.container.InputContainer, stream: Any, seconds: Fraction) -
                 left = int(seconds / packet.time_base) - packet.pts
                 packet.duration = max(min(packet.duration, left), 1)
             yield packet
-
-
-def _and_then(first: Packet, others: Iterator[Packet]) -> Iterator[Packet]:
-    yield first
-    yield from others
 
 
 def _seconds(packet: Packet) -> Fraction:

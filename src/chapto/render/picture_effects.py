@@ -14,6 +14,8 @@ from chapto.paint.lens import Lens
 from chapto.render.blend import frame_of_ground, planes_of, yuv_planes
 
 Plane = NDArray[np.uint8]
+BAND_CELLS, BAND_LIGHT = 24, 0.42
+"""How coarse the picture is beside itself, and which share of its light and colour it keeps there."""
 
 
 def apply(frame: av.VideoFrame, effect: Effect) -> None:
@@ -100,3 +102,20 @@ def _veil(frame: av.VideoFrame, effect: Veil) -> None:
         mask, light = masks[width, height]
         kept = cv2.multiply(plane, light, scale=1 / 255)
         plane[:] = cv2.add(kept, cv2.LUT(mask, np.round(levels * value).astype(np.uint8)))
+
+
+def fill_bands(frame: av.VideoFrame, lens: Lens) -> None:
+    """Above and below a picture that is wider than its place, lay the picture itself, blurred and dimmed, in the place
+    of ground."""
+    box = lens.seen()
+    for i, plane in enumerate(planes_of(frame)):
+        by = 1 if i == 0 else 2
+        top, foot = round(box.top() / by), round(box.bottom() / by)
+        high, wide = plane.shape
+        if top <= 0 and foot >= high:
+            continue
+        small = cv2.resize(plane[max(top, 0) : foot], (BAND_CELLS, BAND_CELLS * 2), interpolation=cv2.INTER_AREA)
+        soft = cv2.resize(cv2.GaussianBlur(small, (0, 0), 2.0), (wide, high), interpolation=cv2.INTER_LINEAR)
+        dark = 16 if i == 0 else 128
+        soft = (dark + (soft.astype(np.float32) - dark) * BAND_LIGHT).astype(np.uint8)
+        plane[: max(top, 0)], plane[foot:] = soft[: max(top, 0)], soft[foot:]

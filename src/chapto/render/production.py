@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -16,7 +16,7 @@ from chapto.programme.other_shape import OtherShapes
 from chapto.programme.programme import Programme
 from chapto.publish.description import description
 from chapto.publish.package import places_of, write_beside
-from chapto.render.followed import follow_marks
+from chapto.render.followed import follow_marks, follow_shown
 from chapto.render.media_places import media_places, music_places, photo_places
 from chapto.store.errors import StoreError
 from chapto.store.outputs import OutputGate
@@ -53,13 +53,15 @@ def produce(
     *,
     project: Path | None = None,
     only_known: bool = False,
+    following: bool = False,
     progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Production:
     """Speak every beat, by its take where a chosen one holds it and by the guide voice elsewhere, and compile.
 
     Takes and footage are looked for beside `project`; `known` is by default what ships. With `only_known` no words are
-    looked for and no points are followed: what was not before is pending, or untracked. Unchanged beats come from the
+    looked for and no points are followed: what was not before is pending, or untracked. A picture that is `following`
+    keeps to the two where it is narrower than the footage. Unchanged beats come from the
     cache. Raises `Cancelled` when stopped, between two beats at the latest.
     """
     takes = speak_takes(
@@ -84,7 +86,10 @@ def produce(
         progress=progress,
         cancelled=cancelled,
     )
-    programme = read_anew(b, programme, drawn.readings)
+    readings = drawn.readings
+    if following:
+        readings = replace(readings, two=follow_shown(b, project, programme, cancelled=cancelled))
+    programme = read_anew(b, programme, readings)
     troubles = (*takes.troubles, *drawn.troubles)
     return Production(b, programme, speeches, takes.lines, troubles, takes.pending, takes.sounds, drawn.untracked)
 
@@ -103,11 +108,14 @@ def render_production(
     target: Path,
     *,
     replacing: bool = False,
+    alone: bool = False,
+    cover: bytes = b"",
     workers: PieceWorkers | None = None,
     progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> tuple[Path, ...]:
-    """Render the video, then write captions and chapter list beside it; returns all files made.
+    """Render the video, then write captions and chapter list beside it, unless it is to stand `alone`; returns all
+    files made. A `cover` (JPEG) goes into containers that hold one.
 
     Raises `StoreError` for missing footage and for a place that must not be written to. Raises `AlreadyThere` where a
     file would be replaced, unless `replacing`. Else `RenderError`, `MediaError` or `Cancelled`.
@@ -118,7 +126,7 @@ def render_production(
         raise StoreError("The marks are not followed to their end yet; render again in a moment.")
     b, programme = production.breakdown, production.programme
     gate = OutputGate(b, project, replacing=replacing)
-    gate.check(*places_of(target))
+    gate.check(*((target,) if alone else places_of(target)))
     # A template that can't be used is told before the video is made, not after.
     description(b, programme)
     places, missing = media_places(b, project)
@@ -147,8 +155,9 @@ def render_production(
         target,
         gate,
         photos=photos,
+        cover=cover,
         workers=workers,
         progress=progress,
         cancelled=cancelled,
     )
-    return (video, *write_beside(b, video, programme, gate))
+    return (video,) if alone else (video, *write_beside(b, video, programme, gate))

@@ -1,0 +1,1 @@
+"""Everything that goes out with a video, made together."""
