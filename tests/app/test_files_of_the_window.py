@@ -15,6 +15,7 @@ from pytestqt.qtbot import QtBot
 from chapto.app.damaged_page import DamagedPage
 from chapto.app.earlier import earlier_menu
 from chapto.app.faults import Faults
+from chapto.app.publish.part_rows import Entry
 from chapto.app.start import Windows
 from chapto.render.new import new_breakdown
 from chapto.review.work import Stage
@@ -76,7 +77,7 @@ def test_the_render_beside_the_only_recording_does_not_touch_it(
     clip = make(tmp_path / "sparring.mp4", Clip(frames=12))
     window = open_window(Session.create(new_breakdown([clip], tmp_path), tmp_path / "sparring.chapto"))
     before = clip.read_bytes()
-    qtbot.keyClick(window, Qt.Key.Key_R, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClick(window, Qt.Key.Key_R, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
     qtbot.waitUntil(lambda: bool(window.publish_page.made), timeout=30_000)
     assert window.publish_page.made[0] == tmp_path / "sparring-breakdown.mp4"
     assert window.publish_page.target == tmp_path / "sparring-breakdown-2.mp4"
@@ -174,6 +175,7 @@ def test_names_with_brackets_are_shown_as_they_are_written(demo: Window, qtbot: 
 def test_the_list_of_captions_is_a_list_and_leads_to_its_place(demo: Window, qtbot: QtBot) -> None:
     demo.go(Stage.PUBLISH)
     page = demo.publish_page
+    page.parts.choose(Entry.CAPTIONS)
     assert len(page.captions.lines) == len(demo.studio.programme.captions) > 20
     index = page.captions.model().index(5, 0)
     page.captions.scrollTo(index)

@@ -171,7 +171,7 @@ def test_three_raw_files_become_a_video_in_fewer_actions_a_minute_than_the_aim(
     hand.chosen()
     programme = studio.programme
     assert programme.ties and all(t.state is TieState.MET for t in programme.ties)
-    hand.key(Qt.Key.Key_R, CONTROL)
+    hand.key(Qt.Key.Key_R, CONTROL | SHIFT)
     page = window.publish_page
     qtbot.waitUntil(lambda: bool(page.made) or (page.job is None and bool(page.result.text())), timeout=240_000)
     assert page.made, page.result.text()
@@ -217,7 +217,7 @@ def test_a_raw_file_is_talked_through_once_and_is_a_video(
     qtbot.waitUntil(lambda: booth.state is TalkState.LAYING, timeout=60_000)
     qtbot.waitUntil(lambda: booth.state is TalkState.IDLE, timeout=60_000)
     assert studio.wait() and studio.breakdown.script
-    hand.key(Qt.Key.Key_R, CONTROL)
+    hand.key(Qt.Key.Key_R, CONTROL | SHIFT)
     made = window.publish_page
     qtbot.waitUntil(lambda: bool(made.made) or (made.job is None and bool(made.result.text())), timeout=120_000)
     assert made.made, made.result.text()

@@ -5,7 +5,8 @@ from __future__ import annotations
 import contextlib
 import time
 from collections.abc import Callable
-from functools import partial
+from functools import cached_property, partial
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QCoreApplication, QObject, QTimer, pyqtSignal
 
@@ -26,6 +27,9 @@ from chapto.render.production import Production
 from chapto.review.touched import touched_part
 from chapto.store.session import Session
 from chapto.voice.guide import GuideVoice, SpeechSounds
+
+if TYPE_CHECKING:
+    from chapto.render.worker import PieceWorkers
 
 KEEP_EVERY = 250
 """Milliseconds between two looks at whether edits wait for the journal."""
@@ -77,6 +81,13 @@ class Studio(QObject):
         self._journal_timer.start()
         self._begun = False
         self.files.find()
+
+    @cached_property
+    def encoders(self) -> PieceWorkers:
+        """The processes that encode videos; they are started by the first one."""
+        from chapto.render.worker import PieceWorkers
+
+        return PieceWorkers()
 
     def begin(self) -> None:
         """Start what runs off the interface thread; the window asks for it once its first picture is there."""
@@ -197,6 +208,8 @@ class Studio(QObject):
             self.session.close()
         self.session.let_go()
         self.workers.close()
+        if "encoders" in self.__dict__:
+            self.encoders.close()
         self.files.close()
 
     def _on_change(self) -> None:

@@ -88,6 +88,9 @@ QLineEdit {{ background: {PAPER}; color: {INK}; border: none; border-bottom: 1px
 QLineEdit:focus {{ border-bottom: 2px solid {FIRST}; padding-bottom: 2px; }}
 QPlainTextEdit {{ background: transparent; color: {INK}; border: none; font-size: 16px;
   selection-background-color: {CHOSEN}; selection-color: {INK}; }}
+QListWidget[kind="pictures"] {{ background: transparent; outline: none; }}
+QListWidget[kind="pictures"]::item {{ border: 3px solid transparent; padding: 0; }}
+QListWidget[kind="pictures"]::item:selected {{ background: transparent; border: 3px solid {FIRST}; }}
 QDialog {{ background: {PAPER}; color: {INK}; }}
 QDialog QLabel {{ color: {INK}; background: transparent; }}
 QDialog QPushButton {{ background: {PAPER_DEEP}; color: {INK}; border: 1px solid {PAPER_LINE}; min-width: 62px; }}

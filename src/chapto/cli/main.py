@@ -17,8 +17,8 @@ from chapto.cli.own_stdout import own_stdout
 from chapto.cli.said import free_project, known, say, told
 from chapto.errors import ChaptoError
 
-COMMANDS = ("demo", "new", "render", "inspect", "log", "align", "take", "talked", "listen", "publish", "review", "track", "schema",
-            "pictures")  # fmt: skip
+COMMANDS = ("demo", "new", "render", "inspect", "log", "align", "take", "talked", "listen", "publish", "review",
+            "track", "schema", "pictures")  # fmt: skip
 
 
 def main(arguments: list[str] | None = None) -> int:

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from chapto.document.breakdown import Breakdown, DocumentError, Publishing
 from chapto.document.picture_format import Codec
-from chapto.document.publishing import Published, Shape, Short, Thumbnail
+from chapto.document.publishing import Published, Short, Thumbnail
 
 
 def set_picture(
@@ -42,11 +42,9 @@ def set_thumbnail(b: Breakdown, thumbnail: Thumbnail) -> Breakdown:
     return _with(b, replace(b.publishing, thumbnail=replace(thumbnail, title=thumbnail.title.strip())))
 
 
-def toggle_short(b: Breakdown, section: str, shape: Shape) -> Breakdown:
-    """With one more short, or without one that is there."""
-    wanted, shorts = Short(section=section, shape=shape), b.publishing.shorts
-    kept = tuple(s for s in shorts if s != wanted)
-    return _with(b, replace(b.publishing, shorts=kept if wanted in shorts else (*shorts, wanted)))
+def set_shorts(b: Breakdown, shorts: tuple[Short, ...] | None) -> Breakdown:
+    """With these shorts; None leaves it to Chapto."""
+    return _with(b, replace(b.publishing, shorts=shorts))
 
 
 def note_published(b: Breakdown, published: Published) -> Breakdown:

@@ -50,11 +50,11 @@ class Published(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields
 
 
 class Publishing(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """All of it. What belongs to a section or footage that is no longer there counts for nothing, and is there again
-    when that is."""
+    """All of it; without `shorts` Chapto proposes one. What belongs to a section or footage that is no longer there
+    counts for nothing, and is there again when that is."""
 
     thumbnail: Thumbnail = msgspec.field(default_factory=Thumbnail)
-    shorts: tuple[Short, ...] = ()
+    shorts: tuple[Short, ...] | None = None
     published: tuple[Published, ...] = ()
 
 
@@ -62,7 +62,8 @@ def publishing_problems(p: Publishing) -> Iterator[str]:
     """What makes no sense in it, a sentence each."""
     if p.thumbnail.footage and not is_time(p.thumbnail.at):
         yield "The thumbnail is taken from nowhere."
-    if len({(s.section, s.shape) for s in p.shorts}) < len(p.shorts):
+    shorts = p.shorts or ()
+    if len({(s.section, s.shape) for s in shorts}) < len(shorts):
         yield "One short would be made twice."
     texts = [p.thumbnail.title, *(t for x in p.published for t in (x.at, x.site, x.address, x.title, x.video))]
     for text in (*texts, *(t for x in p.published for t in (x.goes_public, x.withdrawn))):

@@ -31,6 +31,8 @@ from chapto.render.soundtrack import Sounds, soundtrack
 from chapto.render.worker import PieceWorkers, Sent, WorkersLost
 from chapto.store.outputs import OutputGate
 
+Ready = Callable[[tuple[tuple[int, int], ...]], None]
+"""Hears spans of frames: the first of each, and the one after its last."""
 FEW = 240
 """Frames up to which other processes are not worth starting."""
 PLANNED = 0.03
@@ -56,11 +58,12 @@ def render(
     cover: bytes = b"",
     workers: PieceWorkers | None = None,
     progress: Callable[[float], None] = lambda share: None,
+    ready: Ready = lambda spans: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Path:
     """Write the programme through `gate` to `target`, whose ending chooses the container. `progress` hears the share
-    done; a `cover` is a JPEG that stands for the video in containers that hold one. Without `workers` everything is
-    encoded in this process, to the same bytes.
+    done, `ready` which frames are encoded, as spans; a `cover` is a JPEG that stands for the video in containers that
+    hold one. Without `workers` everything is encoded in this process, to the same bytes.
 
     It is written under another name and renamed at the end. Raises `Cancelled` when stopped, `RenderError` when the
     disk is full or the place can't be written. Then nothing is left behind, and what was there is as it was; pieces
@@ -78,7 +81,7 @@ def render(
     try:
         with (
             _heard(b, programme, Sounds(speeches, sounds), encoding, cancelled) as sound,
-            _Making(order, encoding, workers, progress, cancelled) as making,
+            _Making(order, encoding, workers, progress, ready, cancelled) as making,
         ):
             pieces = making.plan()
             for attempt in range(AGAIN):
@@ -145,8 +148,10 @@ class _Making:
         encoding: Encoding,
         workers: PieceWorkers | None,
         progress: Callable[[float], None],
+        ready: Ready,
         cancelled: Callable[[], bool],
     ) -> None:
+        self._ready = ready
         self._order, self._encoding, self._workers = order, encoding, workers
         self._progress, self._cancelled = progress, cancelled
         self._scratch = tempfile.TemporaryDirectory(prefix="chapto-render-")
@@ -183,10 +188,12 @@ class _Making:
         missing = {p.digest: p for p in pieces if piece_cache.kept(p.digest) is None}
         whole = max(sum(p.frames for p in missing.values()), 1)
         done = 0
+        self._ready(tuple((p.start, p.stop) for p in pieces if p.digest not in missing))
         while missing:
             for piece in self._made(tuple(missing.values())):
                 del missing[piece.digest]
                 done += piece.frames
+                self._ready(tuple((p.start, p.stop) for p in pieces if p.digest == piece.digest))
                 self._progress(PLANNED + (0.98 - PLANNED) * done / whole)
 
     def _made(self, pieces: tuple[Piece, ...]) -> Iterator[Piece]:

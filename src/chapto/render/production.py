@@ -112,10 +112,11 @@ def render_production(
     cover: bytes = b"",
     workers: PieceWorkers | None = None,
     progress: Callable[[float], None] = lambda share: None,
+    ready: Callable[[tuple[tuple[int, int], ...]], None] = lambda spans: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> tuple[Path, ...]:
     """Render the video, then write captions and chapter list beside it, unless it is to stand `alone`; returns all
-    files made. A `cover` (JPEG) goes into containers that hold one.
+    files made. A `cover` (JPEG) goes into containers that hold one; `ready` hears which frames are encoded.
 
     Raises `StoreError` for missing footage and for a place that must not be written to. Raises `AlreadyThere` where a
     file would be replaced, unless `replacing`. Else `RenderError`, `MediaError` or `Cancelled`.
@@ -158,6 +159,7 @@ def render_production(
         cover=cover,
         workers=workers,
         progress=progress,
+        ready=ready,
         cancelled=cancelled,
     )
     return (video,) if alone else (video, *write_beside(b, video, programme, gate))

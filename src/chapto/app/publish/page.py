@@ -1,121 +1,173 @@
-"""The Publish stage."""
+"""The Publish stage: left the video as a viewer will meet it, right all that goes out with it."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from fractions import Fraction
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import QPoint, Qt, QUrl
+from PyQt6.QtCore import Qt, QTimer, QUrl
 from PyQt6.QtGui import QDesktopServices, QKeySequence, QShortcut, QShowEvent
-from PyQt6.QtWidgets import QMenu, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from chapto.app import layouts
 from chapto.app.ask import ask
 from chapto.app.choosing import Choosing
-from chapto.app.jobs import Job
-from chapto.app.menus import choice
 from chapto.app.publish.description_sheet import DescriptionSheet
+from chapto.app.publish.format_pane import FormatPane
 from chapto.app.publish.line_menus import Show, caption_menu, chapter_menu
+from chapto.app.publish.looked_at import LookedAt
+from chapto.app.publish.making import PackageMaking
+from chapto.app.publish.part_list import PartList
+from chapto.app.publish.part_rows import Entry, details, rows_of
 from chapto.app.publish.ribbon import Ribbon
+from chapto.app.publish.send_sheet import SendSheet
+from chapto.app.publish.shorts_pane import ShortsPane
+from chapto.app.publish.thumbnail_pane import ThumbnailPane
 from chapto.app.publish.timed_list import TimedLine, TimedList
+from chapto.app.publish.viewer_card import ViewerCard
+from chapto.app.publish.words_pane import WordsPane
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
 from chapto.app.widgets import Elided, Pressable, button, ground, label
 from chapto.clock.rates import frames_from_seconds
-from chapto.document.edit_breakdown import set_loudness, set_shown
 from chapto.document.placeholders import placeholders
 from chapto.errors import ChaptoError
+from chapto.paint.thumbnail import fits
 from chapto.programme.programme import Programme
 from chapto.publish.chapter_list import chapter_problems
+from chapto.publish.description import DescriptionError, description
 from chapto.publish.package import default_video, places_of
-from chapto.render.production import produce, render_production
+from chapto.publish.roles import Role, default_package
+from chapto.publish.site.site import Site
+from chapto.publish.site.stand_in import StandInSite, site_folder
+from chapto.publish.site.viewer import viewer_page
+from chapto.render.package.make import NotOurs, check_folder
+from chapto.review.work import NextStep, Stage
 from chapto.store.errors import AlreadyThere
 from chapto.store.outputs import OutputGate
 
-KEYS = (("Ctrl+R", "render"), ("Ctrl+D", "what stands under the video"), ("Esc", "stop the render, after asking"))
-CARE = (
-    "Before you publish: ask everyone who can be seen, a guardian for anyone under age, and follow the platform's "
-    "rules and your country's law. Where a hold is shown, say that it is practised under a qualified coach."
+KEYS = (
+    ("Ctrl+R", "make everything that goes out"),
+    ("Ctrl+Shift+R", "make the video alone"),
+    ("Ctrl+D", "what stands under the video"),
+    ("Ctrl+Return", "send it to the site, once it is made"),
+    ("Up Down", "from one part to the next"),
+    ("Esc", "stop what is being made, after asking"),
 )
-LOUDNESSES = {-14: "as hosting sites play it", -16: "for listening", -23: "as broadcasters want it"}
-"""Integrated loudness: common practice of hosting sites, of talk to listen to, and EBU R 128."""
-MOST_CHAPTERS = 9
-"""Chapters in sight at once; more are scrolled."""
+CARE = (
+    "Ask everyone who can be seen, a guardian for anyone under age; follow the platform's rules and your country's "
+    "law. What is shown is practised under a qualified coach."
+)
+PANE_OF = {"thumbnail": Entry.THUMBNAIL, "chapters": Entry.CHAPTERS}
 
 
 class PublishPage(QWidget):
-    """The programme on dark, its chapters and captions on paper, one button to make the file."""
+    """What is pressed in the list or on the card is shown below it, to look at or to mend."""
 
     def __init__(self, studio: Studio, player: Player, screen: QWidget, show: Show) -> None:
         super().__init__()
-        self._studio, self._player = studio, player
-        self.job: Job[tuple[Path, ...]] | None = None
+        self._studio, self._player, self._show = studio, player, show
+        self.site: Site = StandInSite(site_folder())
+        self.making = PackageMaking(studio)
+        self.looked_at = LookedAt(studio)
         self.described: DescriptionSheet | None = None
-        self.made: tuple[Path, ...] = ()
+        self.sending: SendSheet | None = None
         self._chosen: Path | None = None
+        self._shown: Programme | None = None
         self._there_before = False
-        side = ground(QWidget(), "paper")
-        column = layouts.column(side, margins=(20, 16, 18, 14))
-        column.addWidget(label("Chapters", size="head"))
-        self.chapters = TimedList(
-            "Chapters", self._go, lambda line: chapter_menu(self, studio.programme, line, self._go, show)
-        )
-        column.addWidget(self.chapters)
-        self._problems = label("", soft=True, wrap=True)
-        column.addWidget(self._problems)
-        column.addSpacing(8)
-        self._caption_head = label("", size="head")
-        column.addWidget(self._caption_head)
-        self.captions = TimedList(
-            "Captions", self._go, lambda line: caption_menu(self, studio.programme, line, self._go, show), rows_high=2
-        )
-        column.addWidget(self.captions, 1)
-        column.addSpacing(6)
-        column.addWidget(label(CARE, soft=True, wrap=True))
-        column.addSpacing(6)
-        column.addLayout(self._foot())
         left = QWidget()
         stack = layouts.column(left, spacing=0)
         stack.addWidget(screen, 1)
         self.ribbon = Ribbon(studio, player)
         stack.addWidget(self.ribbon)
-        layouts.column(self, layouts.split(Qt.Orientation.Horizontal, left, side, sizes=(760, 430), stretch=(1,)))
-        self._shown: Programme | None = None
-        studio.compiled.connect(self._follow)
-        studio.changed.connect(self._show_target)
-        under = QShortcut(QKeySequence("Ctrl+D"), self, self.describe)
-        under.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
-        esc = QShortcut(QKeySequence("Esc"), self, self._asked_to_stop)
-        esc.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+        self.card = ViewerCard(self._pressed)
+        rule = ground(QWidget(), "rule")
+        rule.setFixedHeight(1)
+        stack.addWidget(rule)
+        stack.addWidget(self.card)
+        side = ground(QWidget(), "paper")
+        column = layouts.column(side, margins=(20, 12, 18, 12))
+        self.parts = PartList(self._open)
+        column.addWidget(self.parts)
+        self._panes = QStackedWidget()
+        column.addWidget(self._panes, 1)
+        self._build_panes()
+        column.addWidget(label(CARE, soft=True, wrap=True))
+        column.addLayout(self._foot())
+        layouts.column(self, layouts.split(Qt.Orientation.Horizontal, left, side, sizes=(730, 460), stretch=(1,)))
+        self._follow_soon = QTimer(self)
+        self._follow_soon.setSingleShot(True)
+        self._follow_soon.setInterval(0)
+        self._follow_soon.timeout.connect(self._follow)
+        studio.compiled.connect(self._follow_soon.start)
+        studio.changed.connect(self._edited)
+        studio.reviewing.reviewed.connect(self._show_open)
+        self.making.told.connect(self._show_rows)
+        self.making.ended.connect(self._ended)
+        self.making.ready.connect(self.ribbon.show_ready)
+        self.looked_at.found.connect(self._show_looked_at)
+        for keys, act in (("Ctrl+D", self.describe), ("Ctrl+Return", self.send), ("Esc", self._asked_to_stop)):
+            QShortcut(QKeySequence(keys), self, act).setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
         self._follow()
+
+    def _build_panes(self) -> None:
+        studio, show = self._studio, self._show
+        self.chapters = TimedList(
+            "Chapters", self._go, lambda line: chapter_menu(self, studio.programme, line, self._go, show)
+        )
+        self.captions = TimedList(
+            "Captions", self._go, lambda line: caption_menu(self, studio.programme, line, self._go, show), rows_high=2
+        )
+        chapters = QWidget()
+        inside = layouts.column(chapters, self.chapters)
+        self._problems = label("", soft=True, wrap=True)
+        inside.addWidget(self._problems)
+        self.format = FormatPane(studio)
+        self.thumbnail = ThumbnailPane(studio, self._player, fits)
+        self.shorts = ShortsPane(studio)
+        self.words = WordsPane()
+        self.pane_of: dict[Entry, QWidget] = {
+            Entry.THUMBNAIL: self.thumbnail,
+            Entry.VIDEO: self.format,
+            Entry.CAPTIONS: self.captions,
+            Entry.CHAPTERS: chapters,
+            Entry.DESCRIPTION: self.words,
+            Entry.SHORTS: self.shorts,
+            Entry.STUDY: self.words,
+            Entry.KEPT: self.words,
+        }
+        for pane in dict.fromkeys(self.pane_of.values()):
+            self._panes.addWidget(pane)
+        self._panes.setCurrentWidget(chapters)
 
     def _foot(self) -> QVBoxLayout:
         foot = layouts.column()
-        self._where = label("", size="head")
-        self._folder, self._size = Elided(), label("", soft=True)
-        self._folder.setAlignment(Qt.AlignmentFlag.AlignLeft)
-        for line in (self._where, self._folder, self._size):
-            foot.addWidget(line)
+        self._open_findings = Pressable(lambda: self._show(NextStep("", Stage.REVIEW)))
+        self._open_findings.setWordWrap(True)
+        foot.addWidget(self._open_findings)
         where = layouts.row()
-        self._strip = button("Control strip", self._toggle_strip, tip="Paint who controls into the picture")
-        self._strip.setCheckable(True)
-        where.addWidget(self._strip)
-        self._loudness = button("", self._choose_loudness, tip="Loudness of the whole video")
-        where.addWidget(self._loudness)
-        where.addWidget(button("Description…", self.describe, tip="What stands under the video", key="Ctrl+D"))
-        where.addStretch(1)
+        self._where = label("", size="head")
+        self._folder = Elided()
+        self._folder.setAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+        where.addWidget(self._where)
+        where.addWidget(self._folder, 1)
         where.addWidget(button("Elsewhere…", self._choose_target, tip="Choose folder, name and kind of file"))
         foot.addLayout(where)
         acts = layouts.row()
         self.render_button = button(
-            "Render", self.start_render, tip="Make the video", key="Ctrl+R", sign="publish", kind="main"
+            "Make everything", self.make, tip="Make all that goes out", key="Ctrl+R", sign="publish", kind="main"
         )
-        self.render_button.setMinimumHeight(38)
-        self._stop = button("Stop", self.stop, tip="Stop the render; what was there stays as it is", sign="cross")
+        self.render_button.setMinimumHeight(36)
+        self._alone = button("Video only", self.start_render, tip="Make the video alone", key="Ctrl+Shift+R")
+        self._alone.setMinimumHeight(36)
+        self._send = button("Send…", self.send, tip="Send it to the site", key="Ctrl+Return")
+        self._send.setMinimumHeight(36)
+        self._stop = button("Stop", self.stop, tip="Stop; what was there stays as it is", sign="cross")
+        self._stop.setMinimumHeight(36)
         acts.addWidget(self.render_button, 1)
-        acts.addWidget(self._stop)
+        for one in (self._alone, self._send, self._stop):
+            acts.addWidget(one)
         foot.addLayout(acts)
         self.result = Pressable(self._show_result)
         self.result.setWordWrap(True)
@@ -124,70 +176,72 @@ class PublishPage(QWidget):
         self._stop.hide()
         return foot
 
-    def _choose_loudness(self) -> None:
-        self.loudness_menu().exec(self._loudness.mapToGlobal(QPoint(0, 0)))
+    # ── making it ────────────────────────────────────────────────────────────────────────────────────────────
+    @property
+    def job(self) -> object | None:
+        """What is being made; None while nothing is."""
+        return self.making.job
 
-    def loudness_menu(self) -> QMenu:
-        """What loudness can be chosen."""
-        menu, studio = QMenu(self), self._studio
-        f = studio.breakdown.format
-        for lufs, use in LOUDNESSES.items():
-            change = partial(set_loudness, lufs=lufs)
-            edit = partial(studio.edit, "change the loudness", change)
-            choice(menu, f"{lufs} LUFS, {use}".replace("-", "−"), edit, checked=f.loudness == lufs)
-        return menu
+    @property
+    def made(self) -> tuple[Path, ...]:
+        """The files that were made last."""
+        return self.making.files
 
-    def describe(self) -> None:
-        """What stands under the video, over the window."""
-        if self.described is None:
-            self.described = DescriptionSheet(self.window() or self, self._studio, self._described)
-
-    def _described(self) -> None:
-        self.described = None
-        self.setFocus()
-
-    def _toggle_strip(self) -> None:
-        shown = not self._studio.breakdown.control_strip
-        what = "show the control strip" if shown else "leave the control strip out"
-        self._studio.edit(what, lambda b: set_shown(b, control_strip=shown))
-
-    # ── rendering ────────────────────────────────────────────────────────────────────────────────────────
-    def start_render(self) -> None:
-        """Render what the document says now, in the background. What must not be replaced is refused before, and what
-        may be is asked about."""
-        if self.job is not None:
+    def make(self) -> None:
+        """Make everything that goes out, in one folder beside the video's place."""
+        if self.making.job is not None:
             return
-        studio, target, b = self._studio, self.target, self._studio.breakdown
-        project, known = studio.session.path, studio.known
+        folder = self.folder
+        try:
+            check_folder(folder)
+        except NotOurs as error:
+            free = _free_folder(folder)
+            answer = ask(self, f"{error} Make it as “{free.name}” instead?", ("Make it there", "Leave it"))
+            if answer != 0:
+                return
+            folder = free
+        except ChaptoError as error:
+            self._refused(str(error))
+            return
+        self._there_before = folder.exists()
+        self._begun()
+        self.making.make(folder, self.target.suffix)
+
+    def start_render(self) -> None:
+        """Render the video alone, what the document says now. What must not be replaced is refused before, and what may
+        be is asked about."""
+        if self.making.job is not None:
+            return
+        target = self.target
         replacing = self._may_write(target)
         if replacing is None:
             return
         self._there_before = replacing
-
-        def work(progress: Callable[[float], None], stopped: Callable[[], bool]) -> tuple[Path, ...]:
-            production = produce(b, studio.compiling.guide, known, project=project, cancelled=stopped)
-            return render_production(
-                production, project, target, replacing=replacing, progress=progress, cancelled=stopped
-            )
-
-        job = Job("Render", work)
-        job.progressed.connect(self._progress)
-        job.failed.connect(self._failed)
-        job.stopped.connect(self._stopped)
-        self.job = job
-        self.render_button.setEnabled(False)
-        self.render_button.setText("Rendering…")
-        self._stop.show()
-        self.result.setText("")
-        studio.workers.run_asked(job.then(self._finished))
+        self._begun()
+        self.making.render(target, replacing=replacing)
 
     def stop(self) -> None:
-        """Stop the render."""
-        if self.job is not None:
-            self.job.stop()
+        """Stop what is being made."""
+        self.making.stop()
+
+    def close_all(self) -> None:
+        """The window closes."""
+        self.making.close()
+        self.looked_at.close()
+        for sheet in (self.described, self.sending):
+            if sheet is not None:
+                sheet.leave()
+
+    def _begun(self) -> None:
+        self.render_button.setEnabled(False)
+        self.render_button.setText("Making it…")
+        self._alone.hide()
+        self._send.hide()
+        self._stop.show()
+        self.result.setText("")
 
     def _asked_to_stop(self) -> None:
-        if self.job is not None and ask(self, "Stop the render?", ("Stop it", "Go on")) == 0:
+        if self.making.job is not None and ask(self, "Stop making it?", ("Stop it", "Go on")) == 0:
             self.stop()
 
     def _may_write(self, target: Path) -> bool | None:
@@ -210,41 +264,46 @@ class PublishPage(QWidget):
             return None
         return False
 
-    def _progress(self, share: float) -> None:
-        self.render_button.setText(f"Rendering… {share:.0%}")
-
-    def _stopped(self) -> None:
-        kept = "the files that were there are as they were" if self._there_before else "nothing was written"
-        self._ended(f"Stopped; {kept}.")
-
-    def _finished(self, files: tuple[Path, ...]) -> None:
-        self.made = files
-        names = ", ".join(f.name for f in files[1:])
-        self._ended(f"Made {files[0].name}, with {names} beside it. Press to open the folder.")
-
-    def _failed(self, sentence: str) -> None:
-        self._ended(sentence)
-
     def _refused(self, sentence: str) -> None:
         self._ended(sentence)
         self._studio.message.emit(sentence)
 
     def _ended(self, sentence: str) -> None:
-        self.job = None
+        if not sentence:
+            kept = "what was there is as it was" if self._there_before else "nothing was written"
+            sentence = f"Stopped; {kept}. What is ready is kept for the next time."
         self.render_button.setEnabled(True)
-        self.render_button.setText("Render")
+        self.render_button.setText("Make everything")
+        for one in (self._alone, self._send):
+            one.show()
         self._stop.hide()
-        self.result.setText(sentence)
+        self.result.setText(f"{sentence} Press to open the folder." if sentence.startswith("Made") else sentence)
         self._show_target()
 
     def _show_result(self) -> None:
         if self.made:
-            QDesktopServices.openUrl(QUrl.fromLocalFile(str(self.made[0].parent)))
+            folder = self.making.package if self.making.package in self.made[0].parents else self.made[0].parent
+            QDesktopServices.openUrl(QUrl.fromLocalFile(str(folder)))
 
-    # ── where to ─────────────────────────────────────────────────────────────────────────────────────────
+    def send(self) -> None:
+        """What is sent where, over the window."""
+        if self.sending is None:
+            self.sending = SendSheet(
+                self.window() or self, self._studio, self.site, self._package(), self._left_sending
+            )
+
+    def _left_sending(self) -> None:
+        self.sending = None
+        self.setFocus()
+
+    def _package(self) -> Path | None:
+        folder = self.making.package or self.folder
+        return folder if (folder / "manifest.json").exists() else None
+
+    # ── where to ─────────────────────────────────────────────────────────────────────────────────────────────
     @property
     def target(self) -> Path:
-        """Where the video goes: as chosen, else beside the breakdown under a name that is free."""
+        """Where the video alone goes: as chosen, else beside the breakdown under a name that is free."""
         return self._chosen or default_video(self._studio.session.path)
 
     @target.setter
@@ -252,48 +311,162 @@ class PublishPage(QWidget):
         self._chosen = chosen
         self._show_target()
 
+    @property
+    def folder(self) -> Path:
+        """Where the package goes: beside the breakdown, or where the video was wanted."""
+        usual = default_package(self._studio.session.path)
+        return usual if self._chosen is None else self._chosen.parent / usual.name
+
     def _choose_target(self) -> None:
-        kinds = "MP4, H.264 and AAC (*.mp4);;WebM, VP9 and Opus (*.webm)"
-        # What is there already is asked about once, when the render begins.
+        kinds = "MP4, H.264 and AAC (*.mp4);;Matroska (*.mkv);;WebM, VP9 and Opus (*.webm)"
+        # What is there already is asked about once, when the making begins.
         choosing = Choosing(self, self._studio.preferences, "video made")
         chosen, kind = choosing.new_file("Where to put the video", self.target, kinds)
         if chosen is not None:
-            self.target = chosen if chosen.suffix else chosen.with_suffix(".webm" if "webm" in kind else ".mp4")
+            ending = next((e for e in (".webm", ".mkv") if e[1:] in kind), ".mp4")
+            self.target = chosen if chosen.suffix else chosen.with_suffix(ending)
 
     def _show_target(self) -> None:
-        if self.job is None and (self.isVisible() or not self._where.text()):
-            f, target = self._studio.breakdown.format, self.target
-            self._loudness.setText(f"{f.loudness} LUFS".replace("-", "−"))
-            self._where.setText(target.name)
-            self._folder.say(f"in {target.parent}")
-            self._size.setText(f"{f.width}×{f.height}, {float(f.fps):g} pictures a second")
+        if self.making.job is None and (self.isVisible() or not self._where.text()):
+            self._where.setText(self.folder.name)
+            self._folder.say(f"in {self.folder.parent}")
 
-    # ── following the programme ──────────────────────────────────────────────────────────────────────────
+    # ── looking and mending ──────────────────────────────────────────────────────────────────────────────────
+    def describe(self) -> None:
+        """What stands under the video, over the window."""
+        if self.described is None:
+            self.described = DescriptionSheet(self.window() or self, self._studio, self._left_describing)
+
+    def _left_describing(self) -> None:
+        self.described = None
+        self.setFocus()
+
+    def _pressed(self, what: str) -> None:
+        """Something on the viewer's card."""
+        if what == "description":
+            self.parts.choose(Entry.DESCRIPTION)
+            self.describe()
+        elif what == "title":
+            self.send()
+        else:
+            self.parts.choose(PANE_OF[what])
+
+    def _open(self, entry: Entry) -> None:
+        """Show the detail of an entry."""
+        self._panes.setCurrentWidget(self.pane_of[entry])
+        if entry is Entry.VIDEO:
+            self.looked_at.estimate(self._studio.encoders.count)
+            self.format.show_estimate(self.looked_at.estimated)
+        if self.pane_of[entry] is self.words:
+            self._show_words(entry)
+
+    def _show_words(self, entry: Entry) -> None:
+        made = {Entry.DESCRIPTION: Role.DESCRIPTION, Entry.STUDY: Role.STUDY_PDF, Entry.KEPT: Role.TRANSCRIPT}[entry]
+        ready = any(p.name.endswith(made.value) or _is(p, made) for p in self.made)
+        if entry is Entry.DESCRIPTION:
+            try:
+                self.words.say(description(self._studio.breakdown, self._studio.programme), "Write it…", self.describe)
+            except DescriptionError as error:
+                self.words.say(str(error), "Write it…", self.describe)
+        elif entry is Entry.STUDY:
+            self.words.say(STUDY, "Look at it", partial(self._look, Role.STUDY_PDF) if ready else None)
+        else:
+            self.words.say(KEPT, "Open the folder", self._show_result if self.making.package else None)
+
+    def _look(self, role: Role) -> None:
+        """Open a file that was made with what the desktop opens it with."""
+        found = next((p for p in self.made if _is(p, role)), None)
+        if found is not None:
+            QDesktopServices.openUrl(QUrl.fromLocalFile(str(found)))
+
+    # ── following ────────────────────────────────────────────────────────────────────────────────────────────
     def showEvent(self, event: QShowEvent | None) -> None:
         """What was compiled meanwhile is shown now."""
         super().showEvent(event)
         self._show_target()
-        if self._shown is not self._studio.programme:
+        if self._shown is not self._studio.programme or self.looked_at.is_old:
             self._follow()
+
+    def _edited(self) -> None:
+        self._show_target()
+        self.making.changed()
+        for pane in (self.format, self.thumbnail, self.shorts):
+            pane.follow()
 
     def _follow(self) -> None:
         if not self.isVisible() and self._shown is not None:
             return
-        self._shown = self._studio.programme
-        self._strip.setChecked(self._studio.breakdown.control_strip)
-        p = self._studio.programme
+        studio, p = self._studio, self._studio.programme
+        self._shown = p
         self.chapters.show_lines(
             tuple(
                 TimedLine(chapter.start / p.fps, chapter.title, f"{float((end - chapter.start) / p.fps):.0f} s")
                 for chapter, end in p.chapter_spans()
             )
         )
-        self.chapters.setFixedHeight(self.chapters.row_height * min(max(len(p.chapters), 1), MOST_CHAPTERS) + 2)
-        problems = (*chapter_problems(p), *placeholders(self._studio.breakdown)) if p.frames else ()
+        problems = (*chapter_problems(p), *placeholders(studio.breakdown)) if p.frames else ()
         self._problems.setText("\n".join(problems))
         self._problems.setVisible(bool(problems))
-        self._caption_head.setText(f"Captions, {len(p.captions)}")
         self.captions.show_lines(tuple(TimedLine(c.start, c.text) for c in p.captions))
+        self._show_rows()
+        self._show_open()
+        if self.isVisible():
+            self.looked_at.look()
+            if self.parts.chosen is Entry.VIDEO:
+                self.looked_at.estimate(self._studio.encoders.count)
+        if self.pane_of[self.parts.chosen] is self.words:
+            self._show_words(self.parts.chosen)
+        self._show_card()
+
+    def _show_rows(self) -> None:
+        told = details(self._studio.breakdown, self._studio.programme)
+        making = self.making
+        self.parts.show_rows(rows_of(told, making.states, making.now, making.share))
+        if making.job is not None:
+            self.render_button.setText(f"Making it… {making.whole:.0%}")
+
+    def _show_open(self) -> None:
+        count = self._studio.reviewing.open
+        words = "one thing" if count == 1 else f"{count} things"
+        self._open_findings.setText(f"Review still has {words} to mend. Press to see." if count else "")
+        self._open_findings.setVisible(bool(count))
+
+    def _show_card(self) -> None:
+        b, p = self._studio.breakdown, self._studio.programme
+        try:
+            text = description(b, p) if p.frames else ""
+        except DescriptionError:
+            text = b.about
+        self.card.show_page(viewer_page(b.title, text, p, self.site.limits), self.looked_at.thumbnail)
+
+    def _show_looked_at(self) -> None:
+        """A thumbnail, proposals or an estimate were found."""
+        self.thumbnail.show_proposals(self.looked_at.proposals)
+        self.format.show_estimate(self.looked_at.estimated)
+        self._show_card()
 
     def _go(self, at: Fraction) -> None:
         self._player.show_frame(frames_from_seconds(at, self._studio.programme.fps))
+
+
+STUDY = (
+    "For whoever trains with you: key frames with their marks, what happened and why, the slip, the other option, the "
+    "rule of thumb, and where it is in the video. As a page and as a PDF to print; the frames as pictures too."
+)
+KEPT = (
+    "For you: the same video as Matroska with the techniques as chapters inside chapters, voice, gym and music apart, "
+    "the timeline in an open format, the transcript, the log as a table, and a list of all files with their digests."
+)
+
+
+def _is(place: Path, role: Role) -> bool:
+    from chapto.publish.roles import ENDINGS
+
+    return place.name.endswith(ENDINGS.get(role, "\0"))
+
+
+def _free_folder(folder: Path) -> Path:
+    number = 2
+    while (free := folder.with_name(f"{folder.name}-{number}")).exists():
+        number += 1
+    return free

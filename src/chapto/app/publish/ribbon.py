@@ -12,9 +12,10 @@ from chapto.app.still_layer import StillLayer
 from chapto.app.studio import Studio
 from chapto.app.theme import text_font
 from chapto.clock.passage import Kind
-from chapto.paint.colours import FIRST, INK, PAPER, PAPER_DEEP, PASSAGES, WHITE, see_through
+from chapto.paint.colours import FIRST, INK, PAPER, PAPER_DEEP, PASSAGES, TIES, WHITE, see_through
 from chapto.paint.lettering import write
 from chapto.paint.plates import plate
+from chapto.programme.programme import TieState
 
 
 class Ribbon(QWidget):
@@ -25,6 +26,7 @@ class Ribbon(QWidget):
         self._studio, self._player = studio, player
         self.setFixedHeight(70)
         self.setAccessibleName("The finished programme")
+        self._ready: list[tuple[int, int]] = []
         self._still = StillLayer()
         studio.compiled.connect(self._compiled)
         player.moved.connect(self.update)
@@ -35,6 +37,11 @@ class Ribbon(QWidget):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._still.paint(p, self, self._paint_programme)
         if programme.frames:
+            unit = (self.width() - 2 * MARGIN) / programme.frames
+            for start, stop in self._ready:
+                p.fillRect(
+                    QRectF(MARGIN + start * unit, 59, (stop - start) * unit + 0.5, 4), QColor(TIES[TieState.MET])
+                )
             x = MARGIN + self._player.head.frame * (self.width() - 2 * MARGIN) / programme.frames
             p.setPen(QPen(QColor(FIRST), 2))
             p.drawLine(QLineF(x, 5, x, 62))
@@ -56,8 +63,14 @@ class Ribbon(QWidget):
             if passage.kind in (Kind.AGAIN, Kind.LOOP):
                 p.fillRect(box, QBrush(see_through(WHITE, 90), Qt.BrushStyle.BDiagPattern))
 
+    def show_ready(self, spans: tuple[tuple[int, int], ...]) -> None:
+        """Frames that are encoded stand under the passages; none begin anew."""
+        self._ready = [*self._ready, *spans] if spans else []
+        self.update()
+
     def _compiled(self) -> None:
         self._still.forget()
+        self._ready = []
         self.update()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

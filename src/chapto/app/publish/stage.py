@@ -42,16 +42,20 @@ class PublishStage(StageView):
         self._context.player.switch(View.WATCH)
 
     def shortcuts(self) -> tuple[tuple[str, Callable[[], object]], ...]:
-        """Rendering is asked for from anywhere."""
-        return (("Ctrl+R", self._render),)
+        """Making is asked for from anywhere."""
+        return (("Ctrl+R", self._make), ("Ctrl+Shift+R", self._render))
+
+    def _make(self) -> None:
+        self._context.go(self.stage)
+        self.page.make()
 
     def _render(self) -> None:
         self._context.go(self.stage)
         self.page.start_render()
 
     def busy(self) -> str:
-        """A render that runs."""
-        return "The video is still being rendered." if self.page.job is not None else ""
+        """What is being made."""
+        return "What goes out is still being made." if self.page.job is not None else ""
 
     def take(self, step: NextStep) -> None:
         """What stands under the video, where that is spoken of."""
@@ -64,7 +68,5 @@ class PublishStage(StageView):
         snap("publish")
 
     def close(self) -> None:
-        """A render that runs is stopped, and what lies over the window is put away."""
-        self.page.stop()
-        if self.page.described is not None:
-            self.page.described.leave()
+        """What is being made is stopped, and what lies over the window is put away."""
+        self.page.close_all()

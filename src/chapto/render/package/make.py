@@ -69,6 +69,7 @@ def make_package(
     suffix: str = ".mp4",
     workers: PieceWorkers | None = None,
     told: Callable[[Progress], None] = lambda progress: None,
+    ready: Callable[[tuple[tuple[int, int], ...]], None] = lambda spans: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Manifest:
     """Make everything that goes out into `folder`. An earlier package there is replaced in one step at the end; when
@@ -76,7 +77,7 @@ def make_package(
     check_folder(folder)
     name = (project.stem if project is not None else folder.name.removesuffix(SUFFIX)) or "breakdown"
     with whole_folder(folder) as part:
-        making = Making(production, project, part, name, suffix, guide, workers, cancelled=cancelled)
+        making = Making(production, project, part, name, suffix, guide, workers, ready=ready, cancelled=cancelled)
         files: list[PackedFile] = []
         for number, one in enumerate(PARTS):
             if cancelled():

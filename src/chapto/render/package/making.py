@@ -25,7 +25,7 @@ from chapto.voice.guide import GuideVoice
 @dataclass
 class Making:
     """One package while it is made in `folder`; `name` begins every file's name. `suffix` is that of the video.
-    `progress` hears the share done of the part that is being made."""
+    `progress` hears the share done of the part that is being made, `ready` which frames of the video are encoded."""
 
     production: Production
     project: Path | None
@@ -35,6 +35,7 @@ class Making:
     guide: GuideVoice
     workers: PieceWorkers | None = None
     progress: Callable[[float], None] = lambda share: None
+    ready: Callable[[tuple[tuple[int, int], ...]], None] = lambda spans: None
     cancelled: Callable[[], bool] = lambda: False
     _pictures: dict[int, QImage] = field(default_factory=dict)
 

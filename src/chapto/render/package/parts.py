@@ -73,6 +73,7 @@ def _rendered(making: Making, place: Path, *, alone: bool = False) -> tuple[Path
         cover=cover.read_bytes() if cover.exists() else b"",
         workers=making.workers,
         progress=making.progress,
+        ready=making.ready,
         cancelled=making.cancelled,
     )
 

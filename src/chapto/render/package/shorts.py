@@ -19,11 +19,10 @@ class ShortError(ChaptoError):
 
 
 def shorts_wanted(b: Breakdown) -> tuple[Short, ...]:
-    """Those the creator chose; else the exchange that most is drawn on, held upright."""
+    """Those the creator chose; where nothing was said, the exchange that most is drawn on, held upright."""
     there = {s.id for s in b.script}
-    chosen = tuple(s for s in b.publishing.shorts if s.section in there)
-    if chosen:
-        return chosen
+    if b.publishing.shorts is not None:
+        return tuple(s for s in b.publishing.shorts if s.section in there)
     told = [s for s in b.script if s.exchange and s.part is Part.TALK and s.beats]
     if not told:
         return ()

@@ -20,6 +20,7 @@ from chapto.media.opening import MediaError
 from chapto.paint.photos import Photos
 from chapto.paint.thumbnail import thumbnail_image
 from chapto.programme.programme import Programme
+from chapto.publish.key_frames import KeyFrame
 from chapto.publish.thumbnail_choice import Candidate, proposals
 from chapto.render.frames import ProgrammeFrames
 from chapto.render.package.making import Making, image_of
@@ -27,6 +28,7 @@ from chapto.render.package.making import Making, image_of
 MOST_BYTES = 2_000_000
 """Bytes that hosting sites take for a thumbnail (common practice)."""
 QUALITIES = (92, 86, 78, 68, 55, 40)
+MEASURED = 14
 WHOLE = 0.99
 """Share of the width from which a box says nothing."""
 LOOKED_AT = 640
@@ -36,33 +38,48 @@ LOOKED_AT = 640
 def proposed(making: Making) -> tuple[Candidate, ...]:
     """The best frames of the programme, best first. Raises `Cancelled` when stopped."""
     programme = making.programme
-    tied = {round(t.mat * 4) for t in programme.ties}
-    frames = {k.frame: k.marks for k in making.key_frames}
-    for t in programme.ties:
-        if t.shown is not None:
-            frames.setdefault(min(int(t.shown * programme.fps), programme.frames - 1), 0)
     found = []
     bare, bodies = _bare(making), _Bodies(making)
     try:
-        for number in sorted(frames):
+        for number, marks, tied in _looked_at(programme, making.key_frames):
             if making.cancelled():
                 raise Cancelled
             passage = programme.time_map.passage_at(number)
-            if passage.footage:
-                mat = passage.mat_at(number)
-                candidate = _measured(bare, making, number, passage.footage, mat)
-                found.append(
-                    replaced(
-                        candidate,
-                        marks=frames[number],
-                        tied=round(mat * 4) in tied,
-                        bodies=bodies.in_view(passage.footage, mat),
-                    )
-                )
+            mat = passage.mat_at(number)
+            candidate = _measured(bare, making, number, passage.footage, mat)
+            found.append(replaced(candidate, marks=marks, tied=tied, bodies=bodies.in_view(passage.footage, mat)))
     finally:
         bare.close()
         bodies.close()
     return proposals(found)
+
+
+def _looked_at(programme: Programme, keys: tuple[KeyFrame, ...]) -> list[tuple[int, int, bool]]:
+    """The frames that are measured, `MEASURED` of them at most: number, marks on it, whether a word points there. What
+    is drawn on comes first, spread over the programme."""
+    tied = {int(t.shown * programme.fps) for t in programme.ties if t.shown is not None}
+    near = {f for t in tied for f in range(t - 3, t + 4)}
+    rows = [(k.frame, k.marks, k.frame in near) for k in keys]
+    rows += [(f, 0, True) for f in sorted(tied) if f < programme.frames and programme.time_map.passage_at(f).footage]
+    rows.sort(key=lambda r: (-(r[1] > 0) - r[2], r[0]))
+    best = rows[: 2 * MEASURED]
+    return sorted(best[:: max(len(best) // MEASURED, 1)][:MEASURED])
+
+
+def pictures_of(making: Making, candidates: tuple[Candidate, ...]) -> tuple[tuple[Candidate, QImage], ...]:
+    """Candidates with their frames, as they would stand under a title. Raises `Cancelled` when stopped."""
+    found = []
+    bare = _bare(making)
+    try:
+        for c in candidates:
+            if making.cancelled():
+                raise Cancelled
+            number = _frame_of(making.programme, Thumbnail(footage=c.footage, at=c.at))
+            if number is not None:
+                found.append((c, image_of(bare, number)))
+    finally:
+        bare.close()
+    return tuple(found)
 
 
 def thumbnail(making: Making, chosen: Thumbnail) -> QImage:

@@ -1,0 +1,167 @@
+"""Making a package, or the video alone, in the background: what is made, how far, and what came of it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from chapto.app.jobs import Job, Progress, Stopped
+from chapto.app.publish.part_rows import MADE_BY, Entry, State
+from chapto.app.studio import Studio
+from chapto.publish.manifest import Manifest
+from chapto.render.package.make import Progress as PackageProgress
+from chapto.render.package.make import make_package
+from chapto.render.package.parts import PARTS
+from chapto.render.production import produce, render_production
+
+IDLE = 180_000
+"""Milliseconds after which encoding processes that had nothing to do are ended."""
+
+
+class PackageMaking(QObject):
+    """`states` says how far each entry is, `now` which are being made, `share` how far those are and `whole` all.
+    `told` comes when any of it changes, `ended` with a sentence when it is over."""
+
+    told = pyqtSignal()
+    ended = pyqtSignal(str)
+    ready = pyqtSignal(object)
+    """Spans of frames that are encoded; none when it begins anew."""
+    _progressed = pyqtSignal(object)
+
+    def __init__(self, studio: Studio) -> None:
+        super().__init__()
+        self._studio = studio
+        self.job: Job[object] | None = None
+        self.states: dict[Entry, State] = {}
+        self.now: tuple[Entry, ...] = ()
+        self.share = self.whole = 0.0
+        self.package: Path | None = None
+        self.files: tuple[Path, ...] = ()
+        self._progressed.connect(self._hear)
+        self._idle = QTimer(self)
+        self._idle.setSingleShot(True)
+        self._idle.setInterval(IDLE)
+        self._idle.timeout.connect(self._rest)
+
+    def make(self, folder: Path, suffix: str) -> None:
+        """Make the whole package of what the document says now."""
+        studio, b = self._studio, self._studio.breakdown
+        project, known, guide = studio.session.path, studio.known, studio.compiling.guide
+
+        def work(progress: Progress, stopped: Stopped) -> object:
+            production = produce(b, guide, known, project=project, cancelled=stopped)
+
+            def told(p: PackageProgress) -> None:
+                progress(p.whole)
+                self._progressed.emit(p)
+
+            return make_package(
+                production,
+                project,
+                folder,
+                guide,
+                suffix=suffix,
+                workers=studio.encoders,
+                told=told,
+                ready=self.ready.emit,
+                cancelled=stopped,
+            )
+
+        def done(manifest: Manifest) -> None:
+            self.package = folder
+            self.files = tuple(folder / f.path for f in manifest.files)
+            self.states = dict.fromkeys(Entry, State.MADE)
+            self._over(f"Made “{folder.name}”, {len(manifest.files)} files.")
+
+        self._begin("Package", work, done)
+
+    def render(self, target: Path, *, replacing: bool) -> None:
+        """Make the video alone, with what stands beside it."""
+        studio, b = self._studio, self._studio.breakdown
+        project, known, guide = studio.session.path, studio.known, studio.compiling.guide
+
+        def work(progress: Progress, stopped: Stopped) -> object:
+            production = produce(b, guide, known, project=project, cancelled=stopped)
+            return render_production(
+                production,
+                project,
+                target,
+                replacing=replacing,
+                workers=studio.encoders,
+                progress=progress,
+                ready=self.ready.emit,
+                cancelled=stopped,
+            )
+
+        def done(files: tuple[Path, ...]) -> None:
+            self.files = files
+            for entry in MADE_BY[1]:
+                self.states[entry] = State.MADE
+            names = ", ".join(f.name for f in files[1:])
+            self._over(f"Made {files[0].name}, with {names} beside it.")
+
+        self.now = MADE_BY[1]
+        self._begin("Render", work, done)
+
+    def stop(self) -> None:
+        """Stop what is being made; pieces that are ready are kept for the next time."""
+        if self.job is not None:
+            self.job.stop()
+
+    def changed(self) -> None:
+        """The document is another: what was made is no longer what it says."""
+        if self.job is None and any(s is State.MADE for s in self.states.values()):
+            self.states = {e: State.CHANGED if s is State.MADE else s for e, s in self.states.items()}
+            self.told.emit()
+
+    def close(self) -> None:
+        """Stop, and end the processes."""
+        self.stop()
+        self._idle.stop()
+
+    def _rest(self) -> None:
+        """Nothing was made for a while: ending the processes takes a moment."""
+        encoders = self._studio.encoders
+        self._studio.workers.run_thought(Job("Resting", lambda progress, stopped: encoders.close()))
+
+    def _begin(self, title: str, work: Callable[[Progress, Stopped], object], done: Callable[..., object]) -> None:
+        self._idle.stop()
+        self.share = self.whole = 0.0
+        job: Job[object] = Job(title, work)
+        job.progressed.connect(self._hear_share)
+        job.failed.connect(self._over)
+        job.stopped.connect(self._stopped)
+        self.job = job
+        self.ready.emit(())
+        self._studio.workers.run_asked(job.then(done))
+        self.told.emit()
+
+    def _hear(self, p: PackageProgress) -> None:
+        if self.job is None:
+            return
+        if p.part >= len(PARTS):
+            self.now = ()
+        else:
+            made = {e for i in range(p.part) for e in MADE_BY[i]} - set(MADE_BY[p.part])
+            later = {e for i in range(p.part, len(PARTS)) for e in MADE_BY[i]}
+            self.states.update(dict.fromkeys(made - later, State.MADE))
+            self.now, self.share = MADE_BY[p.part], p.share
+        self.told.emit()
+
+    def _hear_share(self, share: float) -> None:
+        self.whole = share
+        if self.now == MADE_BY[1] and self.job is not None and self.job.title == "Render":
+            self.share = share
+        self.told.emit()
+
+    def _stopped(self) -> None:
+        self.states = {e: s for e, s in self.states.items() if s is State.CHANGED}
+        self._over("")
+
+    def _over(self, sentence: str) -> None:
+        self.job, self.now = None, ()
+        self._idle.start()
+        self.told.emit()
+        self.ended.emit(sentence)
