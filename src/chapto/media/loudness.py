@@ -72,7 +72,7 @@ class LoudnessMeter:
 
 
 def integrated_of(steps: NDArray[np.float64]) -> float:
-    """Loudness in LUFS of a sound whose weighted power in each 100 ms is given, gated at −70 LUFS and then 10 LU under
+    """Loudness in LUFS of a sound by its weighted power in each 100 ms. It is gated at −70 LUFS, and then 10 LU under
     what is left."""
     if len(steps) < BLOCK_STEPS:
         return lufs(float(steps.mean())) if len(steps) else QUIETEST

@@ -19,9 +19,9 @@ SHARP, BODIES, MARKED, TELLING = 1.0, 1.3, 0.5, 0.6
 
 @dataclass(frozen=True)
 class Candidate:
-    """A frame of footage (by id) at a mat time. `sharpness` is the variance of its edges, `bodies` which share of the
-    picture's height and width the two take (0…1), `marks` how many are drawn on it, `tied` whether something said
-    points there, `light` its mean grey. One that is `covered` has a face hidden or a view blocked."""
+    """A frame of footage (by id) at a mat time. `sharpness` is the variance of its edges, `bodies` the share of the
+    picture that the two take (0…1). `marks` is how many are drawn on it, `tied` whether something said points there,
+    `light` its mean grey. One that is `covered` has a face hidden or a view blocked."""
 
     footage: str
     at: Fraction

@@ -9,6 +9,7 @@ from pathlib import Path
 
 import opentimelineio as otio
 from opentimelineio.opentime import RationalTime, TimeRange
+from opentimelineio.schema import MarkerColor, TrackKind
 
 from chapto.clock.passage import Passage
 from chapto.document.breakdown import Breakdown
@@ -21,25 +22,22 @@ def timeline(b: Breakdown, programme: Programme, places: Mapping[str, Path]) -> 
     fps = float(programme.fps)
     made = otio.schema.Timeline(name=b.title)
     made.global_start_time = RationalTime(0, fps)
-    pictures = otio.schema.Track(name="Picture", kind=otio.schema.TrackKind.Video)
+    pictures = otio.schema.Track(name="Picture", kind=TrackKind.Video)
     for p in programme.passages:
         pictures.append(_clip(b, p, places, fps) if p.footage else _card(p, fps))
     made.tracks.append(pictures)
     made.tracks.append(_voice(b, programme, fps))
+    markers = made.tracks.markers
     for chapter, end in programme.chapter_spans():
-        made.tracks.markers.append(
-            _marker(chapter.title, chapter.start, end, fps, "chapter", otio.schema.MarkerColor.GREEN)
-        )
+        markers.append(_marker(chapter.title, chapter.start, end, fps, "chapter", MarkerColor.GREEN))
     for label in programme.labels:
-        made.tracks.markers.append(
-            _marker(label.text, label.start, label.end, fps, "label", otio.schema.MarkerColor.ORANGE)
-        )
+        markers.append(_marker(label.text, label.start, label.end, fps, "label", MarkerColor.ORANGE))
     for tie in programme.ties:
         if tie.shown is not None:
             at = int(tie.shown * programme.fps)
-            marker = _marker(tie.text, at, at + 1, fps, "tie", otio.schema.MarkerColor.CYAN)
+            marker = _marker(tie.text, at, at + 1, fps, "tie", MarkerColor.CYAN)
             marker.metadata["chapto"]["mat"] = fraction_to_text(tie.mat)
-            made.tracks.markers.append(marker)
+            markers.append(marker)
     return str(made.to_json_string(indent=1)) + "\n"
 
 
@@ -79,7 +77,7 @@ def _card(p: Passage, fps: float) -> otio.schema.Clip:
 
 def _voice(b: Breakdown, programme: Programme, fps: float) -> otio.schema.Track:
     """What is said, a clip a phrase, silence between them as gaps; where two talk at once the later begins late."""
-    track, at = otio.schema.Track(name="Voice", kind=otio.schema.TrackKind.Audio), 0
+    track, at = otio.schema.Track(name="Voice", kind=TrackKind.Audio), 0
     beats = {beat.id: beat for _, beat in b.beats()}
     for phrase in sorted(programme.voice, key=lambda x: x.at):
         start, end = max(round(phrase.at * programme.fps), at), round(phrase.until * programme.fps)

@@ -1,6 +1,6 @@
 """Nested chapters in a Matroska file: what FFmpeg writes is flat.
 
-The flat chapters become a Void element, an edition with nested ones is put behind everything else, and the two places
+The flat chapters become a Void element, and an edition with nested ones is put behind everything else. The two places
 that have to know of it, the segment's size and the seek head, are put right. Source: RFC 9559 (Matroska) and RFC 8794
 (EBML).
 """

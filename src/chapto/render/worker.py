@@ -1,7 +1,7 @@
 """Processes that encode pieces, and what runs in each of them.
 
-Neither decoders nor Qt survive a fork, so they are started anew (`spawn`); since that takes a moment they live on from
-one render to the next, until they are closed or have had nothing to do for a while.
+Neither decoders nor Qt survive a fork, so they are started anew (`spawn`). That takes a moment: they live on from one
+render to the next, until they are closed.
 """
 
 from __future__ import annotations

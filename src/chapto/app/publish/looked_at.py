@@ -92,7 +92,8 @@ class LookedAt(QObject):
         if self._looking is not None:
             self._looking.stop()
         known = self.proposals if self._seen is not None and self._seen[0] is made else None
-        guide, project, chosen = studio.compiling.guide, studio.session.path, studio.breakdown.publishing.thumbnail
+        guide, project, out = studio.compiling.guide, studio.session.path, studio.breakdown.publishing
+        chosen = out.thumbnail
 
         def work(progress: Progress, stopped: Stopped) -> Seen:
             making = Making(made, project, Path(), "", ".mp4", guide, cancelled=stopped)

@@ -102,7 +102,8 @@ class PublishPage(QWidget):
         self._follow_soon.timeout.connect(self._follow)
         studio.compiled.connect(self._follow_soon.start)
         studio.changed.connect(self._edited)
-        studio.reviewing.reviewed.connect(self._show_open)
+        reviewing = studio.reviewing
+        reviewing.reviewed.connect(self._show_open)
         self.making.told.connect(self._show_rows)
         self.making.ended.connect(self._ended)
         self.making.ready.connect(self.ribbon.show_ready)

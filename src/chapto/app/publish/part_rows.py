@@ -55,12 +55,12 @@ class Row:
 
 def details(b: Breakdown, programme: Programme) -> dict[Entry, str]:
     """What each entry is, in a few words."""
-    f = b.format
+    f, chosen = b.format, b.publishing.thumbnail
     said = PICTURES[f.codec].said
     captions = "painted in" if f.burnt_captions else "inside and beside"
     pictures = len(key_frames(programme)) if programme.frames else 0
     return {
-        Entry.THUMBNAIL: f"“{b.publishing.thumbnail.title or b.title}”",
+        Entry.THUMBNAIL: f"“{chosen.title or b.title}”",
         Entry.VIDEO: f"{f.width}×{f.height}, {float(f.fps):.5g} a second, {said}",
         Entry.CAPTIONS: f"{len(programme.captions)}, {captions}",
         Entry.CHAPTERS: f"{len(programme.chapters)}",

@@ -44,7 +44,8 @@ class Part:
 
 def _thumbnail(making: Making) -> Made:
     place = making.place(Role.THUMBNAIL)
-    place.write_bytes(jpeg(thumbnail(making, making.b.publishing.thumbnail)))
+    chosen = making.b.publishing
+    place.write_bytes(jpeg(thumbnail(making, chosen.thumbnail)))
     return [(place, Role.THUMBNAIL)]
 
 

@@ -49,7 +49,7 @@ def write_shorts(making: Making) -> list[tuple[Path, Role]]:
     wanted = shorts_wanted(making.b)
     for number, short in enumerate(wanted):
         production = short_production(making, short)
-        shape = short.shape.value.replace(":", "x")
+        shape = str(short.shape).replace(":", "x")
         place = making.place(Role.SHORT, f"{making.name}-{number + 1}-{shape}.mp4")
 
         def told(share: float, number: int = number) -> None:
