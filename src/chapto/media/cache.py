@@ -15,7 +15,7 @@ from platformdirs import user_cache_path
 
 FORGOTTEN = 7 * 86_400
 """Seconds after which half-made things of others are thrown away."""
-KINDS = ("proxies", "sound", "cleaned", "words", "guide-voice", "readings", "tracks", "pieces", "soundtracks")
+KINDS = ("proxies", "sound", "cleaned", "words", "guide-voice", "readings", "tracks", "pieces", "soundtracks", "tables")
 """The folders of the cache; they share one limit."""
 SEAL = ".sum"
 _whole: dict[Path, tuple[int, int]] = {}

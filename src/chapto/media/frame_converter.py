@@ -10,6 +10,8 @@ import av
 import av.filter
 from av.video.reformatter import ColorRange, Colorspace
 
+from chapto.media.high_range import curve_of, table_file
+
 GROUND = (16, 23, 21)
 """What lies round pictures of another shape, as red, green and blue: the deep ground of the window."""
 _UNSPECIFIED = 2
@@ -19,7 +21,7 @@ _UNSPECIFIED = 2
 class FrameConverter:
     """One frame in, one frame out, `width` × `height` in `pix_fmt`, on `GROUND` where the shapes differ.
 
-    A graph is built for the first frame and again whenever the frames' own shape changes.
+    A graph is built for the first frame and again whenever the frames' own shape or colours change.
     """
 
     def __init__(
@@ -40,7 +42,8 @@ class FrameConverter:
 
     def shape(self, frame: av.VideoFrame) -> av.VideoFrame:
         """`frame` as wanted; its time stamp is kept."""
-        kind = (frame.width, frame.height, frame.format.name, bool(frame.interlaced_frame))
+        colours = (frame.colorspace, frame.color_range, frame.color_trc)
+        kind = (frame.width, frame.height, frame.format.name, bool(frame.interlaced_frame), *map(int, colours))
         if self._graph is None or kind != self._built_for:
             self._graph, self._built_for = self._build(frame), kind
         stamp, base = frame.pts, frame.time_base
@@ -81,7 +84,15 @@ class FrameConverter:
         if self._rotation % 180:
             shown_w, shown_h = shown_h, shown_w
         w, h = fitted_size(shown_w, shown_h, self.width, self.height)
-        if len(chain) > 1 or (w, h) != (frame.width, frame.height) or not self._is_right_already(frame):
+        curve = curve_of(int(frame.color_trc))
+        if curve is not None:
+            # The table takes the file's own red, green and blue, and gives those of BT.709.
+            then("scale", f"w={w}:h={h}:flags=bicubic:in_color_matrix=bt2020:out_range=pc")
+            then("format", "pix_fmts=gbrp16le")
+            place = str(table_file(curve)).replace("\\", "\\\\").replace(":", "\\:").replace("'", "\\'")
+            then("lut3d", f"file={place}:interp=tetrahedral")
+            then("scale", f"w={w}:h={h}:flags=bicubic:out_color_matrix=bt709{_range(self.pix_fmt)}")
+        elif len(chain) > 1 or (w, h) != (frame.width, frame.height) or not self._is_right_already(frame):
             then("scale", f"w={w}:h={h}:flags=bicubic{_matrices(frame, self.pix_fmt)}")
         then("format", f"pix_fmts={self.pix_fmt}")
         if (w, h) != (self.width, self.height):
@@ -90,6 +101,10 @@ class FrameConverter:
         then("buffersink")
         graph.configure()
         return graph
+
+
+def _range(pix_fmt: str) -> str:
+    return ":out_range=tv" if pix_fmt.startswith("yuv") else ":out_range=pc"
 
 
 def _matrices(frame: av.VideoFrame, pix_fmt: str) -> str:
