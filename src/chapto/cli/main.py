@@ -12,7 +12,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from chapto import __version__
-from chapto.cli import following, publishing, voice
+from chapto.cli import following, publishing, rendering, voice
 from chapto.cli.own_stdout import own_stdout
 from chapto.cli.said import free_project, known, say, told
 from chapto.errors import ChaptoError
@@ -74,13 +74,7 @@ def _parser() -> argparse.ArgumentParser:
     new.add_argument("--form", metavar="FORM", help="lay it out: own roll, match study, half-speed, guest, …")
     new.set_defaults(work=_new)
 
-    render = commands.add_parser("render", help="make the video, with captions and chapter list beside it")
-    render.add_argument("file", type=Path)
-    render.add_argument("-o", "--output", type=Path, metavar="OUT", help="NAME-breakdown.mp4 beside it by default")
-    _may_replace(render)
-    render.add_argument("--quiet", action="store_true", help="no progress")
-    render.set_defaults(work=_render)
-
+    rendering.add_to(commands)
     publishing.add_to(commands)
 
     inspect = commands.add_parser("inspect", help="print the compiled programme")
@@ -180,7 +174,7 @@ def _demo(options: argparse.Namespace) -> int:
     print(f"There is no display here, so the demo is rendered instead, into {folder.resolve()}.", flush=True)
     replacing = options.force or claim_results(folder)
     project = demo_project(fresh=True, folder=folder, lines=options.lines)
-    made = _rendered(project, folder / "two-knee-slides.mp4", quiet=False, replacing=replacing)
+    made = rendering.rendered(project, folder / "two-knee-slides.mp4", quiet=False, replacing=replacing)
     made += _pictures_into(folder / "stages", replacing=replacing)
     print("Made:", *(f"  {p}" for p in made), sep="\n")
     return 0
@@ -199,40 +193,6 @@ def _new(options: argparse.Namespace) -> int:
     Session.create(made, target).close()
     print(f"Made {target} from {len(made.footage)} video{'s' if len(made.footage) != 1 else ''}.")
     return 0
-
-
-def _render(options: argparse.Namespace) -> int:
-    from chapto.publish.package import default_video
-
-    target = options.output or default_video(options.file)
-    for path in _rendered(options.file, target, quiet=options.quiet, replacing=options.force):
-        print(path)
-    return 0
-
-
-def _rendered(project: Path, target: Path, *, quiet: bool, replacing: bool) -> list[Path]:
-    from chapto.publish.package import places_of
-    from chapto.render.production import produce, render_production
-    from chapto.render.worker import PieceWorkers
-    from chapto.store.outputs import OutputGate
-    from chapto.store.session import Session
-    from chapto.voice.guide import GuideVoice
-
-    breakdown = Session.look(project).breakdown
-    OutputGate(breakdown, project, replacing=replacing).check(*places_of(target))
-    production = told(produce(breakdown, GuideVoice(), known(), project=project))
-    shown = -1
-
-    def progress(share: float) -> None:
-        nonlocal shown
-        if not quiet and int(share * 20) > shown:
-            shown = int(share * 20)
-            print(f"rendering {target.name}: {share:.0%}", file=sys.stderr, flush=True)
-
-    with PieceWorkers() as workers:
-        return list(
-            render_production(production, project, target, replacing=replacing, workers=workers, progress=progress)
-        )
 
 
 def _inspect(options: argparse.Namespace) -> int:

@@ -28,7 +28,7 @@ from chapto.render.matroska import nest_chapters
 from chapto.render.order import Order, name_of
 from chapto.render.pieces import Piece, pieces_of
 from chapto.render.soundtrack import Sounds, soundtrack
-from chapto.render.worker import PieceWorkers, Sent, WorkersLost
+from chapto.render.worker import Encoders, Sent, WorkersLost
 from chapto.store.outputs import OutputGate
 
 Ready = Callable[[tuple[tuple[int, int], ...]], None]
@@ -56,14 +56,16 @@ def render(
     *,
     photos: Mapping[str, Path] = MappingProxyType({}),
     cover: bytes = b"",
-    workers: PieceWorkers | None = None,
+    quick: bool = False,
+    workers: Encoders | None = None,
     progress: Callable[[float], None] = lambda share: None,
     ready: Ready = lambda spans: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Path:
     """Write the programme through `gate` to `target`, whose ending chooses the container. `progress` hears the share
     done, `ready` which frames are encoded, as spans; a `cover` is a JPEG that stands for the video in containers that
-    hold one. Without `workers` everything is encoded in this process, to the same bytes.
+    hold one. With `quick` it is made from quick pictures. Without `workers` everything is encoded in this process, to
+    the same bytes.
 
     It is written under another name and renamed at the end. Raises `Cancelled` when stopped, `RenderError` when the
     disk is full or the place can't be written. Then nothing is left behind, and what was there is as it was; pieces
@@ -75,7 +77,7 @@ def render(
     if not programme.passages:
         raise RenderError("There is nothing to render yet: the script has no section.")
     gate.check(target)
-    order = Order(b, programme, places, dict(photos))
+    order = Order(b, programme, places, dict(photos), quick)
     captions = () if b.format.burnt_captions else programme.captions
     inside = Inside(b.title, flat_chapters(programme), captions, cover)
     try:
@@ -146,7 +148,7 @@ class _Making:
         self,
         order: Order,
         encoding: Encoding,
-        workers: PieceWorkers | None,
+        workers: Encoders | None,
         progress: Callable[[float], None],
         ready: Ready,
         cancelled: Callable[[], bool],

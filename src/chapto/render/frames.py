@@ -14,6 +14,7 @@ from PyQt6.QtGui import QImage
 
 from chapto.document.breakdown import Breakdown
 from chapto.media.opening import MediaError
+from chapto.media.quick_reader import QuickReader
 from chapto.media.reader import FrameReader
 from chapto.paint.application import application
 from chapto.paint.box import Box
@@ -35,17 +36,25 @@ DETAIL = 2
 
 
 class ProgrammeFrames:
-    """Makes each frame of a programme as yuv420p. A frame like the one before is handed out again, not remade."""
+    """Makes each frame of a programme as yuv420p. A frame like the one before is handed out again, not remade.
+    It is made from `quick` pictures of the footage, where there are some, if that is said."""
 
     def __init__(
-        self, b: Breakdown, programme: Programme, places: dict[str, Path], photos: Photos | None = None
-    ) -> None:  # fmt: skip
+        self,
+        b: Breakdown,
+        programme: Programme,
+        places: dict[str, Path],
+        photos: Photos | None = None,
+        *,
+        quick: bool = False,
+    ) -> None:
         # Qt paints letters only with an application object.
         application(offscreen=True)
         self._b, self._programme, self._places = b, programme, places
         self._size = (b.format.width, b.format.height)
         self._overlay = Overlay(b, programme, self._size, photos)
-        self._readers: dict[tuple[str, bool], FrameReader] = {}
+        self._quick = quick
+        self._readers: dict[tuple[str, bool], FrameReader | QuickReader] = {}
         self._boxes: OrderedDict[bytes, YuvBox] = OrderedDict()
         self._digests: OrderedDict[int, bytes] = OrderedDict()
         self._last: tuple[bytes, av.VideoFrame] | None = None
@@ -176,7 +185,7 @@ class ProgrammeFrames:
         reader = self._reader(footage_id, second)
         index = reader.index_at(footage.media_time(mat))
         width, height = lens.place[2:]
-        file = (footage.fingerprint, footage.mirrored, index, lens.place)
+        file = (footage.fingerprint, self._quick, footage.mirrored, index, lens.place)
         get = partial(reader.picture, index, pix_fmt="yuv420p", mirrored=footage.mirrored)
         if lens.is_plain and footage_id not in self._programme.readings.two:
             return file, partial(get, width=width, height=height)
@@ -206,13 +215,16 @@ class ProgrammeFrames:
         put(frame, other(), place[0], place[1])
         return frame
 
-    def _reader(self, footage_id: str, second: bool) -> FrameReader:
+    def _reader(self, footage_id: str, second: bool) -> FrameReader | QuickReader:
         """A reader of a file; second pictures have their own, so that two places of one file are each read in order."""
         if (footage_id, second) not in self._readers:
             if footage_id not in self._places:
                 name = self._b.camera(footage_id).name
                 raise MediaError(f"The footage “{name}” is missing; put it back before rendering.")
-            self._readers[(footage_id, second)] = FrameReader(self._places[footage_id])
+            place = self._places[footage_id]
+            mark = self._b.camera(footage_id).fingerprint
+            quick = QuickReader.of(place, mark) if self._quick else None
+            self._readers[(footage_id, second)] = quick or FrameReader(place)
         return self._readers[(footage_id, second)]
 
 

@@ -16,20 +16,22 @@ from chapto.render.frames import ProgrammeFrames
 
 @dataclass(frozen=True)
 class Order:
-    """A programme with its files: `places` by footage id, `photos` by photo id."""
+    """A programme with its files: `places` by footage id, `photos` by photo id. It is made from `quick`
+    pictures where there are some, if that is said."""
 
     b: Breakdown
     programme: Programme
     places: Mapping[str, Path]
     photos: Mapping[str, Path]
+    quick: bool = False
 
     def frames(self) -> ProgrammeFrames:
         """What makes its frames."""
-        return ProgrammeFrames(self.b, self.programme, dict(self.places), Photos(self.photos))
+        return ProgrammeFrames(self.b, self.programme, dict(self.places), Photos(self.photos), quick=self.quick)
 
     def packed(self) -> bytes:
         """It as bytes, for another process of ours."""
-        return pickle.dumps((self.b, self.programme, dict(self.places), dict(self.photos)))
+        return pickle.dumps((self.b, self.programme, dict(self.places), dict(self.photos), self.quick))
 
     @classmethod
     def unpacked(cls, data: bytes) -> Order:

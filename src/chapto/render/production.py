@@ -7,7 +7,10 @@ from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from msgspec.structs import replace as msgspec_replace
+
 from chapto.document.breakdown import Breakdown
+from chapto.document.picture_format import Codec
 from chapto.media.sound import FootageSound, load_sound
 from chapto.programme.compile import compile_programme, read_anew
 from chapto.programme.knowledge import Knowledge, shipped_knowledge
@@ -26,7 +29,11 @@ from chapto.voice.taken_line import TakenLine
 from chapto.voice.takes import speak_takes
 
 if TYPE_CHECKING:
-    from chapto.render.worker import PieceWorkers
+    from chapto.render.worker import Encoders
+
+
+PREVIEW = 480
+"""Lines of a preview."""
 
 
 @dataclass(frozen=True)
@@ -102,6 +109,14 @@ def footage_sounds(
     return {i: load_sound(places[i], mark, cancelled=cancelled) for i, mark in files if i in places}
 
 
+def previewed(b: Breakdown) -> Breakdown:
+    """A document whose video is `PREVIEW` lines high, or as small as it is anyway."""
+    f = b.format
+    by = min(PREVIEW / min(f.width, f.height), 1.0)
+    width, height = (max(round(side * by / 2) * 2, 64) for side in (f.width, f.height))
+    return msgspec_replace(b, format=msgspec_replace(f, width=width, height=height, codec=Codec.H264, quality=2))
+
+
 def render_production(
     production: Production,
     project: Path | None,
@@ -110,13 +125,15 @@ def render_production(
     replacing: bool = False,
     alone: bool = False,
     cover: bytes = b"",
-    workers: PieceWorkers | None = None,
+    preview: bool = False,
+    workers: Encoders | None = None,
     progress: Callable[[float], None] = lambda share: None,
     ready: Callable[[tuple[tuple[int, int], ...]], None] = lambda spans: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> tuple[Path, ...]:
     """Render the video, then write captions and chapter list beside it, unless it is to stand `alone`; returns all
     files made. A `cover` (JPEG) goes into containers that hold one; `ready` hears which frames are encoded.
+    A `preview` is small and made from quick pictures of the footage.
 
     Raises `StoreError` for missing footage and for a place that must not be written to. Raises `AlreadyThere` where a
     file would be replaced, unless `replacing`. Else `RenderError`, `MediaError` or `Cancelled`.
@@ -126,6 +143,8 @@ def render_production(
     if production.untracked:
         raise StoreError("The marks are not followed to their end yet; render again in a moment.")
     b, programme = production.breakdown, production.programme
+    if preview:
+        b = previewed(b)
     gate = OutputGate(b, project, replacing=replacing)
     gate.check(*((target,) if alone else places_of(target)))
     # A template that can't be used is told before the video is made, not after.
@@ -157,6 +176,7 @@ def render_production(
         gate,
         photos=photos,
         cover=cover,
+        quick=preview,
         workers=workers,
         progress=progress,
         ready=ready,

@@ -18,7 +18,7 @@ from dataclasses import dataclass
 from functools import partial
 from multiprocessing import get_context
 from pathlib import Path
-from typing import TYPE_CHECKING, TypeVar
+from typing import TYPE_CHECKING, Protocol, TypeVar
 
 from chapto.errors import Cancelled
 from chapto.render.encodings import Encoding
@@ -99,6 +99,26 @@ def _encode(order: Sent, piece: Piece, encoding: Encoding) -> None:
 # ── in ours ──────────────────────────────────────────────────────────────────────────────────────────────────
 class WorkersLost(Exception):
     """The processes died again and again."""
+
+
+class Encoders(Protocol):
+    """Whoever encodes pieces: processes of this machine, or many machines."""
+
+    @property
+    def count(self) -> int:
+        """How many pieces are encoded at a time."""
+        ...
+
+    def contents(self, order: Sent, frames: int, cancelled: Callable[[], bool]) -> list[bytes]:
+        """The content of every frame of an order. Raises `Cancelled` when stopped, `WorkersLost`, or what the work
+        raises."""
+        ...
+
+    def encode(
+        self, order: Sent, pieces: Sequence[Piece], encoding: Encoding, cancelled: Callable[[], bool]
+    ) -> Iterator[Piece]:
+        """Put pieces into the cache; each is handed out when it is there. Raises as `contents` does."""
+        ...
 
 
 class PieceWorkers:

@@ -14,7 +14,7 @@ from chapto.publish.roles import SUFFIX
 from chapto.render.package.making import Making
 from chapto.render.package.parts import PARTS, Part
 from chapto.render.production import Production
-from chapto.render.worker import PieceWorkers
+from chapto.render.worker import Encoders
 from chapto.store.errors import plain_reason
 from chapto.store.whole_folder import whole_folder
 from chapto.voice.guide import GuideVoice
@@ -67,7 +67,7 @@ def make_package(
     guide: GuideVoice,
     *,
     suffix: str = ".mp4",
-    workers: PieceWorkers | None = None,
+    workers: Encoders | None = None,
     told: Callable[[Progress], None] = lambda progress: None,
     ready: Callable[[tuple[tuple[int, int], ...]], None] = lambda spans: None,
     cancelled: Callable[[], bool] = lambda: False,

@@ -18,7 +18,7 @@ from chapto.publish.roles import ENDINGS, FOLDERS, Role
 from chapto.render.frames import ProgrammeFrames
 from chapto.render.media_places import media_places, photo_places
 from chapto.render.production import Production
-from chapto.render.worker import PieceWorkers
+from chapto.render.worker import Encoders
 from chapto.voice.guide import GuideVoice
 
 
@@ -33,7 +33,7 @@ class Making:
     name: str
     suffix: str
     guide: GuideVoice
-    workers: PieceWorkers | None = None
+    workers: Encoders | None = None
     progress: Callable[[float], None] = lambda share: None
     ready: Callable[[tuple[tuple[int, int], ...]], None] = lambda spans: None
     cancelled: Callable[[], bool] = lambda: False
