@@ -67,6 +67,7 @@ bench: $(STAMP)
 	$(BIN)/python -m bench.drafting
 	$(BIN)/python -m bench.names
 	$(BIN)/python -m bench.reviewing
+	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/pieces.py
 
 pictures: $(STAMP)
 	$(BIN)/chapto pictures --force docs/screenshots

@@ -19,11 +19,13 @@ from chapto.document.checks import checked
 from chapto.document.clearance import Agreement, Clearance
 from chapto.document.condition import Condition, ConditionKind
 from chapto.document.edit_angles import put_angle
+from chapto.document.edit_publishing import set_thumbnail
 from chapto.document.footage import Angle
 from chapto.document.joints import Joint
 from chapto.document.mark_kinds import MarkKind
 from chapto.document.marks import Anchor, Key, Mark, Until
 from chapto.document.people import Athlete, Side
+from chapto.document.publishing import Thumbnail
 from chapto.document.reviewing import WatchNote
 from chapto.document.script import BeatKind
 from chapto.document.treatments import Cutaway, Hold, Slow, TextCard
@@ -283,6 +285,8 @@ PLANTED = (
     Planted("nothing of one's own under the video", "description", lambda b: replace(b, about="")),
     Planted("more under the video than sites take", "description", lambda b: replace(b, about="So long. " * 700)),
     Planted("no name", "names given", lambda b: replace(b, first=Athlete(name="First", kit="marigold sleeves"))),
+    Planted("a thumbnail full of words", "thumbnail",
+            lambda b: set_thumbnail(b, Thumbnail(title="Why the first knee slide is stopped and the other one passes"))),
     Planted("a title as long as a sentence", "names given", lambda b: replace(b, title="Two knee slides " * 5)),
     # and what the creator noted
     Planted("a note", "noted",

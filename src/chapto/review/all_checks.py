@@ -43,6 +43,7 @@ from chapto.review.checks import (
     sponsor_told,
     stills,
     techniques_true,
+    thumbnail_read,
     ties_met,
     who_did,
     words_repeated,
@@ -125,4 +126,5 @@ CHECKS = (
     Check("chapters", _G.FILE, _S.WRITE, chapters.find),
     Check("description", _G.FILE, _S.PUBLISH, description_told.find),
     Check("names given", _G.FILE, _S.WRITE, names_given.find),
+    Check("thumbnail", _G.FILE, _S.PUBLISH, thumbnail_read.find),
 )
