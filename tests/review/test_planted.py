@@ -286,7 +286,7 @@ PLANTED = (
     Planted("more under the video than sites take", "description", lambda b: replace(b, about="So long. " * 700)),
     Planted("no name", "names given", lambda b: replace(b, first=Athlete(name="First", kit="marigold sleeves"))),
     Planted("a thumbnail full of words", "thumbnail",
-            lambda b: set_thumbnail(b, Thumbnail(title="Why the first knee slide is stopped and the other one passes"))),
+            lambda b: set_thumbnail(b, Thumbnail(title="Why the first knee slide is stopped and one passes"))),
     Planted("a title as long as a sentence", "names given", lambda b: replace(b, title="Two knee slides " * 5)),
     # and what the creator noted
     Planted("a note", "noted",

@@ -24,6 +24,7 @@ from chapto.document.clearance import Agreement, Person
 from chapto.document.mark_kinds import MarkKind
 from chapto.document.marks import Mark
 from chapto.document.people import Athlete, Narrator, Side
+from chapto.document.publishing import Publishing, Thumbnail
 from chapto.document.script import Beat, Section
 from chapto.programme.block import Block, PlacedBlock
 from chapto.programme.compile import compile_programme
@@ -208,10 +209,12 @@ def said(text: str) -> Breakdown:
     return replace(B, script=(Section(id="s1", title="Pass", exchange="x1", beats=beats),))
 
 
+SHORT_TITLE = Publishing(thumbnail=Thumbnail(title="x"))
 DOCUMENTS: tuple[tuple[str, Callable[[], Breakdown], Callable[[], Breakdown]], ...] = (
     ("words repeated", lambda: said("And in this spot she waits."), lambda: replace(B)),
     ("names given", lambda: replace(B, first=Athlete(name="First")), lambda: replace(B)),
-    ("names given", lambda: replace(B, title="x" * 71), lambda: replace(B, title="x" * 70)),
+    ("names given", lambda: replace(B, title="x" * 71), lambda: replace(B, title="x" * 70, publishing=SHORT_TITLE)),
+    ("thumbnail", lambda: replace(B, title="x" * 41), lambda: replace(B, title="x" * 40)),
     ("rights", lambda: replace(B, people=()), lambda: replace(B)),
 )
 
