@@ -84,7 +84,7 @@ def test_a_fault_in_work_ends_it_with_a_sentence(demo: Window, qtbot: QtBot) -> 
 def test_a_fault_in_a_render_leaves_the_button_to_press_again(
     demo: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
-    monkeypatch.setattr("chapto.app.publish.page.render_production", broken)
+    monkeypatch.setattr("chapto.app.publish.making.render_production", broken)
     demo.publish_page.target = tmp_path / "x.mp4"
     demo.publish_page.start_render()
     qtbot.waitUntil(lambda: demo.publish_page.job is None, timeout=5000)

@@ -86,7 +86,7 @@ def test_a_pasted_script_is_tied_styled_and_rendered_with_its_words_on_their_mom
     laces = window.write_page.lacing.model.laces
     assert len(laces) == 3 and all(x.state is TieState.MET and abs(x.lag or 0) <= 1 / 60 for x in laces)
     window.publish_page.target = tmp_path / "out.mp4"
-    qtbot.keyClick(window, Qt.Key.Key_R, CTRL)
+    qtbot.keyClick(window, Qt.Key.Key_R, CTRL | Qt.KeyboardModifier.ShiftModifier)
     qtbot.waitUntil(lambda: bool(window.publish_page.made), timeout=120_000)
     decoded, b = Decoded(tmp_path / "out.mp4"), studio.breakdown
     for word, mat in TIED:

@@ -2,8 +2,16 @@
 
 from __future__ import annotations
 
+from typing import Any, cast
+
+from PyQt6 import sip
 from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QKeyEvent
+
+
+def key_of(event: QEvent) -> QKeyEvent:
+    """An event of keys as one: it may lie where an earlier event lay that Python still knows by its plain kind."""
+    return event if isinstance(event, QKeyEvent) else cast(QKeyEvent, sip.cast(event, cast(Any, QKeyEvent)))
 
 
 class EscIsMine:
@@ -11,9 +19,8 @@ class EscIsMine:
 
     def event(self, event: QEvent | None) -> bool:
         """Take Esc before the window's shortcut does."""
-        if event is not None and event.type() == QEvent.Type.ShortcutOverride:
-            assert isinstance(event, QKeyEvent)
-            if event.key() == Qt.Key.Key_Escape:
-                event.accept()
-                return True
+        asked = event is not None and event.type() == QEvent.Type.ShortcutOverride
+        if event is not None and asked and key_of(event).key() == Qt.Key.Key_Escape:
+            event.accept()
+            return True
         return bool(super().event(event))  # type: ignore[misc]

@@ -14,6 +14,7 @@ QUIETEST = -120.0
 _SHELF = ((1.53512485958697, -2.69169618940638, 1.19839281085285), (1.0, -1.69065929318241, 0.73248077421585))
 _HIGH_PASS = ((1.0, -2.0, 1.0), (1.0, -1.99004745483398, 0.99007225036621))
 """The two filters at 48 kHz, numerator and denominator (BS.1770-4, tables 1 and 2)."""
+_SECTIONS = np.array([[*_SHELF[0], *_SHELF[1]], [*_HIGH_PASS[0], *_HIGH_PASS[1]]])
 _OFFSET = -0.691
 STEP = RATE // 10
 BLOCK_STEPS = 4
@@ -33,19 +34,18 @@ class KWeighting:
     """The ear's weighting, going on from block to block."""
 
     def __init__(self, channels: int) -> None:
-        self._states = [np.zeros((2, channels)), np.zeros((2, channels))]
+        self._states = np.zeros((2, channels, 2))
 
     def powers(self, block: Samples) -> NDArray[np.float64]:
         """Weighted power of every whole `STEP` of (n, channels) samples in −1…1, summed over the channels, which all
         count alike (left, right, centre). `n` is a multiple of `STEP`."""
-        from scipy.signal import lfilter
+        from scipy.signal import sosfilt
 
-        out = np.asarray(block, dtype=np.float64)
-        for i, (numerator, denominator) in enumerate((_SHELF, _HIGH_PASS)):
-            out, self._states[i] = lfilter(numerator, denominator, out, axis=0, zi=self._states[i])
-        power: NDArray[np.float64] = np.square(out[:, 0])
-        for channel in range(1, out.shape[1]):
-            power += np.square(out[:, channel])
+        rows = np.ascontiguousarray(block.T, dtype=np.float64)
+        out, self._states = sosfilt(_SECTIONS, rows, axis=1, zi=self._states)
+        power: NDArray[np.float64] = np.square(out[0])
+        for channel in out[1:]:
+            power += np.square(channel)
         return np.asarray(power.reshape(-1, STEP).mean(1))
 
 

@@ -26,11 +26,13 @@ LONG_SIDE = 960
 SEGMENT = 300
 """Pictures in one segment."""
 BASE = Fraction(1, 1000)
+VERSION = 2
+"""Counts up when quick pictures are made in another way; 2 tones high dynamic range."""
 
 
 def proxy_path(key: str) -> Path:
     """Where the proxy of the file with fingerprint `key` is or will be."""
-    return cache_file("proxies", key, ".mp4")
+    return cache_file("proxies", f"{key}-{VERSION}", ".mp4")
 
 
 def make_proxy(

@@ -171,7 +171,7 @@ class _Making:
         """The pieces of the programme."""
         p = self._order.programme
         contents = None
-        if self._workers is not None and p.frames > FEW:
+        if self._workers is not None and (self._workers.is_up or p.frames > FEW):
             try:
                 contents = self._workers.contents(self._send(), p.frames, self._cancelled)
             except WorkersLost:
@@ -200,7 +200,8 @@ class _Making:
 
     def _made(self, pieces: tuple[Piece, ...]) -> Iterator[Piece]:
         """Each piece once it is in the cache; not all of them where the processes died."""
-        if self._workers is not None and sum(p.frames for p in pieces) > FEW:
+        several = len(pieces) > 1 and self._workers is not None and self._workers.is_up
+        if self._workers is not None and (several or sum(p.frames for p in pieces) > FEW):
             try:
                 yield from self._workers.encode(self._send(), pieces, self._encoding, self._cancelled)
             except WorkersLost:

@@ -20,9 +20,9 @@ CLOSE = 0.1
 """LU; EBU R 128 allows 0.5."""
 ATTEMPTS = 4
 """Limiting peaks takes some loudness, which is given back in a few rounds."""
-BLOCK = RATE
+BLOCK = 3 * RATE
 """Samples measured together."""
-BEFORE = RATE // 2
+BEFORE = RATE // 5
 """Samples before a block from which the ear's weighting is begun anew: it has forgotten all before them."""
 
 AROUND = 2 * MARGIN

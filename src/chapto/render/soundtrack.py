@@ -79,7 +79,8 @@ def _digest(b: Breakdown, programme: Programme, sounds: Sounds, code: SoundCode)
     made = hashlib.blake2b(repr((versions(), code, b.format.loudness, programme.seconds)).encode(), digest_size=20)
     for beat in sorted({p.beat for p in programme.voice if p.heard and p.beat in sounds.speeches}):
         made.update(beat.encode())
-        made.update(np.ascontiguousarray(sounds.speeches[beat]).tobytes())
+        # As the cache keeps it: a voice spoken just now and the same one read again are one.
+        made.update(np.round(np.clip(sounds.speeches[beat], -1, 1) * 32767).astype("<i2").tobytes())
     made.update(repr(programme.voice).encode())
     shown = {p.footage for p in programme.passages if p.rate == 1}
     for c in b.footage:
@@ -99,6 +100,7 @@ def _write(part: Path, mix: Mix, code: SoundCode, cancelled: Callable[[], bool])
     with av.open(file_url(part), "w", format=kind) as out:
         stream = cast(av.AudioStream, out.add_stream(code.encoder, rate=RATE, layout="stereo"))
         stream.bit_rate = code.bits
+        stream.options = dict(code.options)
         for first in range(0, mix.length, _TOGETHER * code.frame):
             if cancelled():
                 raise Cancelled

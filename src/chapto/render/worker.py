@@ -109,6 +109,11 @@ class Encoders(Protocol):
         """How many pieces are encoded at a time."""
         ...
 
+    @property
+    def is_up(self) -> bool:
+        """Whether they are at work already, and little work is worth handing out."""
+        ...
+
     def contents(self, order: Sent, frames: int, cancelled: Callable[[], bool]) -> list[bytes]:
         """The content of every frame of an order. Raises `Cancelled` when stopped, `WorkersLost`, or what the work
         raises."""
@@ -128,6 +133,11 @@ class PieceWorkers:
         self.count = count or len(os.sched_getaffinity(0))
         self._pool: ProcessPoolExecutor | None = None
         self._closing: Event | None = None
+
+    @property
+    def is_up(self) -> bool:
+        """Whether the processes are there."""
+        return self._pool is not None
 
     def __enter__(self) -> PieceWorkers:
         return self

@@ -338,6 +338,10 @@ class PublishPage(QWidget):
         if self.described is None:
             self.described = DescriptionSheet(self.window() or self, self._studio, self._left_describing)
 
+    def show_thumbnails(self) -> None:
+        """Show what could stand for the video."""
+        self.parts.choose(Entry.THUMBNAIL)
+
     def _left_describing(self) -> None:
         self.described = None
         self.setFocus()

@@ -62,9 +62,14 @@ class PublishStage(StageView):
         if step.item == DESCRIPTION:
             self.page.describe()
 
+    def is_settled(self) -> bool:
+        """Whether the thumbnail is the present one."""
+        return not self.page.looked_at.is_old
+
     def pictures(self, snap: Snap) -> None:
-        """A frame of the programme with its chapters and captions."""
+        """A frame of the programme, the video as a viewer meets it, and what goes out."""
         self._context.player.show_frame(self._context.studio.programme.frames // 6)
+        self.page.show_thumbnails()
         snap("publish")
 
     def close(self) -> None:

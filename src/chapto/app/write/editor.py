@@ -17,6 +17,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QFrame, QPlainTextEdit, QSizePolicy, QWidget
 
+from chapto.app.own_keys import key_of
 from chapto.app.theme import text_font
 from chapto.document.script import word_spans
 from chapto.paint.colours import INK_SOFT, TIES
@@ -171,8 +172,7 @@ class BeatEditor(QPlainTextEdit):
     def event(self, event: QEvent | None) -> bool:
         """Undo belongs to the whole document, not to one editor."""
         if event is not None and event.type() == QEvent.Type.ShortcutOverride:
-            key = event
-            assert isinstance(key, QKeyEvent)
+            key = key_of(event)
             if key.matches(QKeySequence.StandardKey.Undo) or key.matches(QKeySequence.StandardKey.Redo):
                 event.ignore()
                 return False
