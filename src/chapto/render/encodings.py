@@ -46,7 +46,7 @@ class PictureCode:
 
 @dataclass(frozen=True)
 class SoundCode:
-    """A sound encoder: `bits` a second, the shape of the samples it takes, how many at once, and what else it is told."""
+    """A sound encoder: `bits` a second, the shape of the samples it takes, how many at once, what else it is told."""
 
     encoder: str
     bits: int

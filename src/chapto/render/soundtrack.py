@@ -79,8 +79,7 @@ def _digest(b: Breakdown, programme: Programme, sounds: Sounds, code: SoundCode)
     made = hashlib.blake2b(repr((versions(), code, b.format.loudness, programme.seconds)).encode(), digest_size=20)
     for beat in sorted({p.beat for p in programme.voice if p.heard and p.beat in sounds.speeches}):
         made.update(beat.encode())
-        # As the cache keeps it: a voice spoken just now and the same one read again are one.
-        made.update(np.round(np.clip(sounds.speeches[beat], -1, 1) * 32767).astype("<i2").tobytes())
+        made.update(np.ascontiguousarray(sounds.speeches[beat]).tobytes())
     made.update(repr(programme.voice).encode())
     shown = {p.footage for p in programme.passages if p.rate == 1}
     for c in b.footage:

@@ -114,8 +114,10 @@ class GuideVoice:
         """Have it spoken and keep it; the lock is held."""
         text, voice, pace = wanted
         line, samples = spoken_line(text, say(text, voice, pace)) if text.strip() else _nothing()
-        self._store(_key(wanted), line, samples)
-        self._keep(wanted, samples)
+        # As it is kept: spoken just now and read again later, it is the same to the last bit.
+        whole = np.round(samples * 32767).astype(np.int16)
+        self._store(_key(wanted), line, whole)
+        self._keep(wanted, _as_float(whole))
         return line
 
     def _sound(self, wanted: Wanted) -> Samples:
@@ -150,22 +152,25 @@ class GuideVoice:
         """The sound in a kept file, whose every part has a checksum; None where there is none, or a damaged one."""
         try:
             with np.load(self._folder / f"{key}.npz") as data:
-                return np.asarray(data["samples"].astype(np.float32) / 32767)
+                return _as_float(data["samples"])
         except (OSError, ValueError, KeyError, EOFError, zipfile.BadZipFile, zlib.error):
             return None
 
-    def _store(self, key: str, line: SpokenLine, samples: Samples) -> None:
+    def _store(self, key: str, line: SpokenLine, whole: NDArray[np.int16]) -> None:
         """Keep on disk if that works; a full or read-only cache only costs time."""
         words = np.array([[int(a * RATE), int(b * RATE)] for a, b in line.words], dtype=np.int64)
         part = self._folder / f".{key}.{os.getpid()}.npz"
         with contextlib.suppress(OSError):
             try:
                 self._folder.mkdir(parents=True, exist_ok=True)
-                whole = (samples * 32767).astype(np.int16)
-                np.savez(part, samples=whole, words=words.reshape(-1, 2), length=np.int64(len(samples)))
+                np.savez(part, samples=whole, words=words.reshape(-1, 2), length=np.int64(len(whole)))
                 os.replace(part, self._folder / f"{key}.npz")
             finally:
                 part.unlink(missing_ok=True)
+
+
+def _as_float(whole: NDArray[np.int16]) -> Samples:
+    return np.asarray(whole.astype(np.float32) / 32767, dtype=np.float32)
 
 
 def _key(wanted: Wanted) -> str:
