@@ -116,7 +116,9 @@ def _against_single(folder: Path, b: object) -> None:
         out.mux(video.encode(None))
     frames.close()
     sizes = [_bytes(folder / n) for n in ("pieces.mp4", "single.mp4")]
-    print(f"size of the pictures in pieces against a single encode: {sizes[0] / sizes[1] - 1:+.1%} (aim: at most +15 %)")
+    print(
+        f"size of the pictures in pieces against a single encode: {sizes[0] / sizes[1] - 1:+.1%} (aim: at most +15 %)"
+    )
     print(f"  PSNR between the two: {_psnr(folder / 'pieces.mp4', folder / 'single.mp4'):.1f} dB (aim: at least 46)")
 
 

@@ -24,7 +24,7 @@ def encode_piece(
     with av.open(made, "w", format="mp4") as out:
         video = cast(av.VideoStream, out.add_stream(code.encoder, rate=fps))
         video.width, video.height, video.pix_fmt = encoding.width, encoding.height, "yuv420p"
-        video.options = dict(code.options_of(encoding.quality))
+        video.options = dict(encoding.options)
         context = video.codec_context
         context.thread_count, context.gop_size, context.time_base = 1, GROUP, 1 / fps
         for number in range(piece.start, piece.stop):

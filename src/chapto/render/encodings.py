@@ -95,6 +95,13 @@ class Encoding:
     width: int
     height: int
     fps: Fraction
+    quick: bool = False
+
+    @property
+    def options(self) -> dict[str, str]:
+        """What the encoder of its pictures is told; a quick one makes larger files sooner."""
+        made = self.picture.options_of(self.quality)
+        return {**made, "preset": "ultrafast"} if self.quick and self.codec is Codec.H264 else made
 
     @property
     def picture(self) -> PictureCode:
@@ -107,7 +114,7 @@ class Encoding:
         return OPUS if self.box is Box.WEBM else AAC
 
 
-def encoding_of(ending: str, f: Format) -> Encoding | None:
+def encoding_of(ending: str, f: Format, *, quick: bool = False) -> Encoding | None:
     """How a file with that ending is encoded for a document's format; None for an ending that is no container. A code
     that the container does not hold gives way to the one it is known for."""
     try:
@@ -115,4 +122,4 @@ def encoding_of(ending: str, f: Format) -> Encoding | None:
     except ValueError:
         return None
     codec = f.codec if box in PICTURES[f.codec].boxes else Codec.VP9
-    return Encoding(box, codec, f.quality, f.width, f.height, f.fps)
+    return Encoding(box, codec, f.quality, f.width, f.height, f.fps, quick)

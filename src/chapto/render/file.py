@@ -71,7 +71,7 @@ def render(
     disk is full or the place can't be written. Then nothing is left behind, and what was there is as it was; pieces
     that were ready are in the cache, and the next render goes on from them.
     """
-    encoding = encoding_of(target.suffix, b.format)
+    encoding = encoding_of(target.suffix, b.format, quick=quick)
     if encoding is None:
         raise RenderError(f"“{target.name}” should end in .mp4, .mkv or .webm.")
     if not programme.passages:

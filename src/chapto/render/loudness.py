@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
+import hashlib
+import threading
+from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
+from typing import Generic, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +19,7 @@ from chapto.media.loudness import QUIETEST, STEP, KWeighting, integrated_of
 from chapto.media.sound import RATE
 from chapto.render.mix import PEAK, Mix
 
+T = TypeVar("T")
 MOST = 30.0
 """Decibels; what is quieter than that holds no programme to speak of."""
 CLOSE = 0.1
@@ -25,15 +31,20 @@ BLOCK = 3 * RATE
 BEFORE = RATE // 5
 """Samples before a block from which the ear's weighting is begun anew: it has forgotten all before them."""
 
+STEPS = 20
+"""Gains tried to a decibel."""
+KEPT = 8192
+"""Blocks remembered: some hours of sound."""
 AROUND = 2 * MARGIN
 """Samples beside a block whose peaks are brought down in it too."""
 
 
 @dataclass(frozen=True)
 class _Measured:
-    """A block of the programme as it is mixed, before anything is limited: its weighted power every 100 ms, and the
-    highest peak in it or just beside it, of full scale."""
+    """A block of the programme as it is mixed, before anything is limited: a digest of its samples, its weighted power
+    every 100 ms, and the highest peak in it or just beside it, of full scale."""
 
+    digest: bytes
     powers: NDArray[np.float64]
     peak: float
 
@@ -48,13 +59,18 @@ def gain_for(make: Callable[[float], Mix], target: float, *, cancelled: Callable
     found = integrated_of(np.concatenate([b.powers for b in blocks])) if blocks else QUIETEST
     if found <= QUIETEST + MOST:
         return 0.0
-    gain = min(target - found, MOST)
+    gain = _step(min(target - found, MOST))
     for _ in range(ATTEMPTS):
         found = _limited_loudness(make(gain), gain, blocks, cancelled)
         if abs(found - target) <= CLOSE or gain >= MOST:
             break
-        gain = min(gain + target - found, MOST)
+        gain = _step(min(gain + target - found, MOST))
     return gain
+
+
+def _step(gain: float) -> float:
+    """The nearest gain of those that are tried: after an edit it is mostly the same, and what it did is known."""
+    return round(gain * STEPS) / STEPS
 
 
 def _measured(mix: Mix, first: int, cancelled: Callable[[], bool]) -> _Measured:
@@ -62,8 +78,11 @@ def _measured(mix: Mix, first: int, cancelled: Callable[[], bool]) -> _Measured:
         raise Cancelled
     count = min(BLOCK, mix.length - first)
     samples = mix.unlimited(first - BEFORE, BEFORE + count + AROUND)
-    around = samples[BEFORE - AROUND :]
-    return _Measured(_powers(samples[: BEFORE + count]), highest_peak(around))
+    digest = hashlib.blake2b(samples.tobytes(), digest_size=16).digest()
+    return _measured_before.of(
+        digest,
+        lambda: _Measured(digest, _powers(samples[: BEFORE + count]), highest_peak(samples[BEFORE - AROUND :])),
+    )
 
 
 def _limited_loudness(mix: Mix, gain: float, blocks: list[_Measured], cancelled: Callable[[], bool]) -> float:
@@ -78,8 +97,38 @@ def _limited_loudness(mix: Mix, gain: float, blocks: list[_Measured], cancelled:
         else:
             first = number * BLOCK
             count = min(BLOCK, mix.length - first)
-            powers.append(_powers(mix.read(first - BEFORE, BEFORE + count)))
+            make = partial(_limited, mix, first, count)
+            powers.append(_limited_before.of((block.digest, gain), make))
     return integrated_of(np.concatenate(powers))
+
+
+def _limited(mix: Mix, first: int, count: int) -> NDArray[np.float64]:
+    return _powers(mix.read(first - BEFORE, BEFORE + count))
+
+
+class _Before(Generic[T]):
+    """What was worked out before in this process; of an edited programme nearly all blocks are as they were."""
+
+    def __init__(self) -> None:
+        self._known: OrderedDict[object, T] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def of(self, key: object, make: Callable[[], T]) -> T:
+        """What is known by a key, or is made now."""
+        with self._lock:
+            if key in self._known:
+                self._known.move_to_end(key)
+                return self._known[key]
+        made = make()
+        with self._lock:
+            self._known[key] = made
+            while len(self._known) > KEPT:
+                self._known.popitem(last=False)
+        return made
+
+
+_measured_before: _Before[_Measured] = _Before()
+_limited_before: _Before[NDArray[np.float64]] = _Before()
 
 
 def _powers(samples: NDArray[np.float32]) -> NDArray[np.float64]:

@@ -70,7 +70,7 @@ def pieces_of(contents: Sequence[bytes], edges: Iterable[int], encoding: Encodin
     shortest, longest, still = (round(s * fps) for s in (SHORTEST, LONGEST, STILL))
     wanted = sorted({e for e in edges if 0 < e < len(contents)})
     # What the sound and the container are does not matter to the pictures.
-    told = (versions(), encoding.codec, encoding.picture.options_of(encoding.quality))
+    told = (versions(), encoding.codec, encoding.options)
     salt = repr((*told, encoding.width, encoding.height, fps)).encode()
     found = []
     for start, stop, same in _stretches(contents, shortest, still):
