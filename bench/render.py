@@ -1,5 +1,5 @@
 """Rendering a one-minute programme (run, half speed, holds, labels, voice) against the `ffmpeg` program doing the
-same trims, `setpts`, overlay and mix with the same encoder settings. Prints how many times as fast it is; the aim is 1.5.
+same trims, `setpts`, overlay and mix with the same encoder settings. Prints how many times as fast it is (aim: 1.5).
 Nothing is in the cache of pieces, and the processes are started before.
 """
 

@@ -73,6 +73,7 @@ def test_one_press_makes_everything_and_it_goes_out(
     qtbot.waitUntil(lambda: sheet.job is None and "can be seen from" in sheet.told.text(), timeout=30_000)
     (published,) = window.studio.breakdown.publishing.published
     assert published.title == "Two tries, one answer" and published.address in sheet.told.text()
+    assert {r.state for r in page.parts.rows} == {State.MADE}
     wait = datetime.fromisoformat(published.goes_public) - datetime.now(UTC)
     assert timedelta(hours=22) < wait < timedelta(hours=26)
     # The thumbnail is replaced, and it is taken back.

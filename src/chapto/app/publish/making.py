@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from chapto.app.jobs import Job, Progress, Stopped
 from chapto.app.publish.part_rows import MADE_BY, Entry, State
 from chapto.app.studio import Studio
+from chapto.document.breakdown import Breakdown
 from chapto.publish.manifest import Manifest
 from chapto.render.package.make import Progress as PackageProgress
 from chapto.render.package.make import make_package
@@ -34,6 +36,7 @@ class PackageMaking(QObject):
         super().__init__()
         self._studio = studio
         self.job: Job[object] | None = None
+        self._of: Breakdown | None = None
         self.states: dict[Entry, State] = {}
         self.now: tuple[Entry, ...] = ()
         self.share = self.whole = 0.0
@@ -111,9 +114,10 @@ class PackageMaking(QObject):
             self.job.stop()
 
     def changed(self) -> None:
-        """The document is another: what was made is no longer what it says."""
-        if self.job is None and any(s is State.MADE for s in self.states.values()):
-            self.states = {e: State.CHANGED if s is State.MADE else s for e, s in self.states.items()}
+        """The document is another: what was made is no longer what it says, unless it is again what it was."""
+        if self.job is None and self._of is not None and self.states:
+            now = State.MADE if _what_goes_out(self._studio.breakdown) == self._of else State.CHANGED
+            self.states = {e: now if s in (State.MADE, State.CHANGED) else s for e, s in self.states.items()}
             self.told.emit()
 
     def close(self) -> None:
@@ -133,7 +137,7 @@ class PackageMaking(QObject):
         job.progressed.connect(self._hear_share)
         job.failed.connect(self._over)
         job.stopped.connect(self._stopped)
-        self.job = job
+        self.job, self._of = job, _what_goes_out(self._studio.breakdown)
         self.ready.emit(())
         self._studio.workers.run_asked(job.then(done))
         self.told.emit()
@@ -165,3 +169,8 @@ class PackageMaking(QObject):
         self._idle.start()
         self.told.emit()
         self.ended.emit(sentence)
+
+
+def _what_goes_out(b: Breakdown) -> Breakdown:
+    """A document without what does not change any file: the record of what went out, and what was decided in review."""
+    return replace(b, publishing=replace(b.publishing, published=()), waivers=(), notes=())

@@ -76,7 +76,11 @@ class ThumbnailPane(QWidget):
         self.proposals.clear()
         for candidate, image in proposals:
             small = image.scaled(SMALL, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
-            item = QListWidgetItem(QIcon(QPixmap.fromImage(small)), "")
+            picture, icon = QPixmap.fromImage(small), QIcon()
+            for mode in (QIcon.Mode.Normal, QIcon.Mode.Selected):
+                icon.addPixmap(picture, mode)
+            item = QListWidgetItem(icon, "")
+            item.setSizeHint(SMALL + QSize(10, 10))
             name = self._studio.breakdown.camera(candidate.footage).name
             item.setToolTip(f"{name}, {float(candidate.at):.1f} s on the mat clock")
             item.setData(Qt.ItemDataRole.AccessibleTextRole, item.toolTip())
