@@ -1,7 +1,7 @@
 """High dynamic range pictures, as phones film them, brought to what a usual screen shows.
 
-A table of 65³ colours takes the signal of the file to BT.709. Diffuse white lies at 203 cd/m² (ITU-R BT.2408), greys up
-to four fifths of it come out as they are, and what is brighter is bent under a shoulder without changing its hue.
+A table of 65³ colours takes the signal of the file to BT.709. Diffuse white lies at 203 cd/m² (ITU-R BT.2408). Greys up
+to three quarters of it come out as they are; what is brighter is bent under a shoulder without changing its hue.
 Sources: SMPTE ST 2084 (PQ), ITU-R BT.2100 (HLG), BT.2087 (from BT.2020 to BT.709), BT.1886 (the screen's gamma); all
 from memory.
 """

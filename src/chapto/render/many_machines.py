@@ -1,8 +1,8 @@
 """Pieces encoded on many machines, through `distributed`: an extra, imported only where it is asked for.
 
 A task carries all it needs and gives its piece back at once, so that nothing is lost with a machine. Footage is found
-by its fingerprint where the file lies under the same path, in folders that all machines share, or in the machine's own
-cache, into which it is sent where it is missing.
+by its fingerprint: under its own path, in folders that all machines share, or in the machine's own cache. Where it is
+missing it is sent there.
 """
 
 from __future__ import annotations
