@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtGui import QImage
+from PyQt6.QtGui import QDesktopServices, QImage
 from pytestqt.qtbot import QtBot
 
 from chapto.app.publish.part_rows import Entry, State
@@ -37,7 +37,7 @@ def window(open_window: Opener, tmp_path: Path, qtbot: QtBot) -> Window:
     made = open_window(Session.open(tmp_path / "roll.chapto"))
     qtbot.waitUntil(lambda: made.studio.programme.frames > 0, timeout=20_000)
     made.go(Stage.PUBLISH)
-    made.publish_page.site = StandInSite(tmp_path / "site")
+    made.publish_page.foot.site = StandInSite(tmp_path / "site")
     return made
 
 
@@ -49,7 +49,7 @@ def made_all(window: Window, qtbot: QtBot) -> None:
 
 
 def test_one_press_makes_everything_and_it_goes_out(
-    window: Window, tmp_path: Path, qtbot: QtBot, questions: Questions
+    window: Window, tmp_path: Path, qtbot: QtBot, questions: Questions, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     page = window.publish_page
     states: list[dict[Entry, State]] = []
@@ -59,6 +59,15 @@ def test_one_press_makes_everything_and_it_goes_out(
     made_all(window, qtbot)
     assert {r.state for r in page.parts.rows} == {State.MADE}
     assert any(s[Entry.VIDEO] is State.MAKING and s[Entry.THUMBNAIL] is State.MADE for s in states)
+    played: list[str] = []
+    monkeypatch.setattr(QDesktopServices, "openUrl", lambda url: played.append(url.toLocalFile()))
+    page.parts.choose(Entry.VIDEO)
+    qtbot.mouseClick(page.format.play_button, Qt.MouseButton.LeftButton)
+    page.parts.choose(Entry.STUDY)
+    qtbot.mouseClick(page.words.button, Qt.MouseButton.LeftButton)
+    page.foot.show_result()
+    folder = tmp_path / "roll-package"
+    assert played == [str(folder / "roll.mp4"), str(folder / "roll.study.pdf"), str(folder)]
     covered = {f for a, z in spans for f in range(a, z)}
     assert covered == set(range(window.studio.programme.frames))
     manifest = read_manifest(tmp_path / "roll-package")
@@ -84,7 +93,7 @@ def test_one_press_makes_everything_and_it_goes_out(
     assert (tmp_path / "site" / video / "thumbnail.jpg").read_bytes() == before
     questions.answers = [0]
     sheet._withdraw(published)
-    assert window.publish_page.site.standing(video).state is SiteState.WITHDRAWN
+    assert window.publish_page.foot.site.standing(video).state is SiteState.WITHDRAWN
     sheet.leave()
     window.studio.save_quietly()
     kept = decode((tmp_path / "roll.chapto").read_bytes(), "roll").publishing.published

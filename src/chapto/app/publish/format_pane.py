@@ -27,9 +27,9 @@ OF_QUALITY = ("smallest", "small", "usual", "fine", "finest")
 
 
 class FormatPane(QWidget):
-    """Each press is an edit; what it changes stands beside it."""
+    """Each press is an edit; what it changes stands beside it. `play` plays the video that was made."""
 
-    def __init__(self, studio: Studio) -> None:
+    def __init__(self, studio: Studio, play: Callable[[], object]) -> None:
         super().__init__()
         self._studio = studio
         column = layouts.column(self, margins=(2, 4, 2, 0), spacing=8)
@@ -75,6 +75,12 @@ class FormatPane(QWidget):
         self._small = label("", soft=True, wrap=True)
         column.addWidget(self._small)
         column.addStretch(1)
+        played = layouts.row()
+        self.play_button = button("Play it", play, tip="Play the video that was made", sign="play")
+        self.play_button.setEnabled(False)
+        played.addWidget(self.play_button)
+        played.addStretch(1)
+        column.addLayout(played)
         self.follow()
 
     def follow(self) -> None:

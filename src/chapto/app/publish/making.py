@@ -166,6 +166,8 @@ class PackageMaking(QObject):
 
     def _over(self, sentence: str) -> None:
         self.job, self.now = None, ()
+        # What was encoded takes room that has a limit.
+        self._studio.files.make_room()
         self._idle.start()
         self.told.emit()
         self.ended.emit(sentence)

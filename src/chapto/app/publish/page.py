@@ -8,12 +8,11 @@ from pathlib import Path
 
 from PyQt6.QtCore import Qt, QTimer, QUrl
 from PyQt6.QtGui import QDesktopServices, QKeySequence, QShortcut, QShowEvent
-from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from chapto.app import layouts
-from chapto.app.ask import ask
-from chapto.app.choosing import Choosing
 from chapto.app.publish.description_sheet import DescriptionSheet
+from chapto.app.publish.foot import PublishFoot
 from chapto.app.publish.format_pane import FormatPane
 from chapto.app.publish.line_menus import Show, caption_menu, chapter_menu
 from chapto.app.publish.looked_at import LookedAt
@@ -21,7 +20,6 @@ from chapto.app.publish.making import PackageMaking
 from chapto.app.publish.part_list import PartList
 from chapto.app.publish.part_rows import Entry, details, rows_of
 from chapto.app.publish.ribbon import Ribbon
-from chapto.app.publish.send_sheet import SendSheet
 from chapto.app.publish.shorts_pane import ShortsPane
 from chapto.app.publish.thumbnail_pane import ThumbnailPane
 from chapto.app.publish.timed_list import TimedLine, TimedList
@@ -29,23 +27,16 @@ from chapto.app.publish.viewer_card import ViewerCard
 from chapto.app.publish.words_pane import WordsPane
 from chapto.app.screen.player import Player
 from chapto.app.studio import Studio
-from chapto.app.widgets import Elided, Pressable, button, ground, label
+from chapto.app.widgets import ground, label
 from chapto.clock.rates import frames_from_seconds
 from chapto.document.placeholders import placeholders
-from chapto.errors import ChaptoError
 from chapto.paint.thumbnail import fits
 from chapto.programme.programme import Programme
 from chapto.publish.chapter_list import chapter_problems
 from chapto.publish.description import DescriptionError, description
-from chapto.publish.package import default_video, places_of
-from chapto.publish.roles import Role, default_package
-from chapto.publish.site.site import Site
-from chapto.publish.site.stand_in import StandInSite, site_folder
+from chapto.publish.roles import Role
 from chapto.publish.site.viewer import viewer_page
-from chapto.render.package.make import NotOurs, check_folder
 from chapto.review.work import NextStep, Stage
-from chapto.store.errors import AlreadyThere
-from chapto.store.outputs import OutputGate
 
 KEYS = (
     ("Ctrl+R", "make everything that goes out"),
@@ -68,14 +59,12 @@ class PublishPage(QWidget):
     def __init__(self, studio: Studio, player: Player, screen: QWidget, show: Show) -> None:
         super().__init__()
         self._studio, self._player, self._show = studio, player, show
-        self.site: Site = StandInSite(site_folder())
         self.making = PackageMaking(studio)
+        self.foot = PublishFoot(studio, self.making, lambda: show(NextStep("", Stage.REVIEW)))
+        self.render_button, self.result = self.foot.render_button, self.foot.result
         self.looked_at = LookedAt(studio)
         self.described: DescriptionSheet | None = None
-        self.sending: SendSheet | None = None
-        self._chosen: Path | None = None
         self._shown: Programme | None = None
-        self._there_before = False
         left = QWidget()
         stack = layouts.column(left, spacing=0)
         stack.addWidget(screen, 1)
@@ -94,7 +83,7 @@ class PublishPage(QWidget):
         column.addWidget(self._panes, 1)
         self._build_panes()
         column.addWidget(label(CARE, soft=True, wrap=True))
-        column.addLayout(self._foot())
+        column.addWidget(self.foot)
         layouts.column(self, layouts.split(Qt.Orientation.Horizontal, left, side, sizes=(730, 460), stretch=(1,)))
         self._follow_soon = QTimer(self)
         self._follow_soon.setSingleShot(True)
@@ -103,12 +92,11 @@ class PublishPage(QWidget):
         studio.compiled.connect(self._follow_soon.start)
         studio.changed.connect(self._edited)
         reviewing = studio.reviewing
-        reviewing.reviewed.connect(self._show_open)
+        reviewing.reviewed.connect(self.foot.show_open)
         self.making.told.connect(self._show_rows)
-        self.making.ended.connect(self._ended)
         self.making.ready.connect(self.ribbon.show_ready)
         self.looked_at.found.connect(self._show_looked_at)
-        for keys, act in (("Ctrl+D", self.describe), ("Ctrl+Return", self.send), ("Esc", self._asked_to_stop)):
+        for keys, act in (("Ctrl+D", self.describe), ("Ctrl+Return", self.send), ("Esc", self.foot.ask_to_stop)):
             QShortcut(QKeySequence(keys), self, act).setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
         self._follow()
 
@@ -124,7 +112,7 @@ class PublishPage(QWidget):
         inside = layouts.column(chapters, self.chapters)
         self._problems = label("", soft=True, wrap=True)
         inside.addWidget(self._problems)
-        self.format = FormatPane(studio)
+        self.format = FormatPane(studio, self.play)
         self.thumbnail = ThumbnailPane(studio, self._player, fits)
         self.shorts = ShortsPane(studio)
         self.words = WordsPane()
@@ -142,42 +130,7 @@ class PublishPage(QWidget):
             self._panes.addWidget(pane)
         self._panes.setCurrentWidget(chapters)
 
-    def _foot(self) -> QVBoxLayout:
-        foot = layouts.column()
-        self._open_findings = Pressable(lambda: self._show(NextStep("", Stage.REVIEW)))
-        self._open_findings.setWordWrap(True)
-        foot.addWidget(self._open_findings)
-        where = layouts.row()
-        self._where = label("", size="head")
-        self._folder = Elided()
-        self._folder.setAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
-        where.addWidget(self._where)
-        where.addWidget(self._folder, 1)
-        where.addWidget(button("Elsewhere…", self._choose_target, tip="Choose folder, name and kind of file"))
-        foot.addLayout(where)
-        acts = layouts.row()
-        self.render_button = button(
-            "Make everything", self.make, tip="Make all that goes out", key="Ctrl+R", sign="publish", kind="main"
-        )
-        self.render_button.setMinimumHeight(36)
-        self._alone = button("Video only", self.start_render, tip="Make the video alone", key="Ctrl+Shift+R")
-        self._alone.setMinimumHeight(36)
-        self._send = button("Send…", self.send, tip="Send it to the site", key="Ctrl+Return")
-        self._send.setMinimumHeight(36)
-        self._stop = button("Stop", self.stop, tip="Stop; what was there stays as it is", sign="cross")
-        self._stop.setMinimumHeight(36)
-        acts.addWidget(self.render_button, 1)
-        for one in (self._alone, self._send, self._stop):
-            acts.addWidget(one)
-        foot.addLayout(acts)
-        self.result = Pressable(self._show_result)
-        self.result.setWordWrap(True)
-        foot.addWidget(self.result)
-        self._show_target()
-        self._stop.hide()
-        return foot
-
-    # ── making it ────────────────────────────────────────────────────────────────────────────────────────────
+    # ── what the foot does, for others ───────────────────────────────────────────────────────────────────────
     @property
     def job(self) -> object | None:
         """What is being made; None while nothing is."""
@@ -188,149 +141,38 @@ class PublishPage(QWidget):
         """The files that were made last."""
         return self.making.files
 
+    @property
+    def target(self) -> Path:
+        """Where the video alone goes."""
+        return self.foot.target
+
+    @target.setter
+    def target(self, chosen: Path) -> None:
+        self.foot.target = chosen
+
     def make(self) -> None:
-        """Make everything that goes out, in one folder beside the video's place."""
-        if self.making.job is not None:
-            return
-        folder = self.folder
-        try:
-            check_folder(folder)
-        except NotOurs as error:
-            free = _free_folder(folder)
-            answer = ask(self, f"{error} Make it as “{free.name}” instead?", ("Make it there", "Leave it"))
-            if answer != 0:
-                return
-            folder = free
-        except ChaptoError as error:
-            self._refused(str(error))
-            return
-        self._there_before = folder.exists()
-        self._begun()
-        self.making.make(folder, self.target.suffix)
+        """Make everything that goes out."""
+        self.foot.make()
 
     def start_render(self) -> None:
-        """Render the video alone, what the document says now. What must not be replaced is refused before, and what may
-        be is asked about."""
-        if self.making.job is not None:
-            return
-        target = self.target
-        replacing = self._may_write(target)
-        if replacing is None:
-            return
-        self._there_before = replacing
-        self._begun()
-        self.making.render(target, replacing=replacing)
+        """Make the video alone."""
+        self.foot.start_render()
 
     def stop(self) -> None:
         """Stop what is being made."""
-        self.making.stop()
+        self.foot.stop()
+
+    def send(self) -> None:
+        """What is sent where, over the window."""
+        self.foot.send()
 
     def close_all(self) -> None:
         """The window closes."""
         self.making.close()
         self.looked_at.close()
-        for sheet in (self.described, self.sending):
+        for sheet in (self.described, self.foot.sending):
             if sheet is not None:
                 sheet.leave()
-
-    def _begun(self) -> None:
-        self.render_button.setEnabled(False)
-        self.render_button.setText("Making it…")
-        self._alone.hide()
-        self._send.hide()
-        self._stop.show()
-        self.result.setText("")
-
-    def _asked_to_stop(self) -> None:
-        if self.making.job is not None and ask(self, "Stop making it?", ("Stop it", "Go on")) == 0:
-            self.stop()
-
-    def _may_write(self, target: Path) -> bool | None:
-        """Whether files are replaced; None when nothing may be written there, or it was not agreed to."""
-        gate = OutputGate(self._studio.breakdown, self._studio.session.path)
-        try:
-            gate.check(*places_of(target))
-        except AlreadyThere as there:
-            # One of the others may be footage all the same.
-            try:
-                OutputGate(self._studio.breakdown, self._studio.session.path, replacing=True).check(*places_of(target))
-            except ChaptoError as error:
-                self._refused(str(error))
-                return None
-            names = ", ".join(p.name for p in there.places)
-            answer = ask(self, f"In {target.parent} there is already: {names}.", ("Replace", "Leave as it is"))
-            return True if answer == 0 else None
-        except ChaptoError as error:
-            self._refused(str(error))
-            return None
-        return False
-
-    def _refused(self, sentence: str) -> None:
-        self._ended(sentence)
-        self._studio.message.emit(sentence)
-
-    def _ended(self, sentence: str) -> None:
-        if not sentence:
-            kept = "what was there is as it was" if self._there_before else "nothing was written"
-            sentence = f"Stopped; {kept}. What is ready is kept for the next time."
-        self.render_button.setEnabled(True)
-        self.render_button.setText("Make everything")
-        for one in (self._alone, self._send):
-            one.show()
-        self._stop.hide()
-        self.result.setText(f"{sentence} Press to open the folder." if sentence.startswith("Made") else sentence)
-        self._show_target()
-
-    def _show_result(self) -> None:
-        if self.made:
-            folder = self.making.package if self.making.package in self.made[0].parents else self.made[0].parent
-            QDesktopServices.openUrl(QUrl.fromLocalFile(str(folder)))
-
-    def send(self) -> None:
-        """What is sent where, over the window."""
-        if self.sending is None:
-            self.sending = SendSheet(
-                self.window() or self, self._studio, self.site, self._package(), self._left_sending
-            )
-
-    def _left_sending(self) -> None:
-        self.sending = None
-        self.setFocus()
-
-    def _package(self) -> Path | None:
-        folder = self.making.package or self.folder
-        return folder if (folder / "manifest.json").exists() else None
-
-    # ── where to ─────────────────────────────────────────────────────────────────────────────────────────────
-    @property
-    def target(self) -> Path:
-        """Where the video alone goes: as chosen, else beside the breakdown under a name that is free."""
-        return self._chosen or default_video(self._studio.session.path)
-
-    @target.setter
-    def target(self, chosen: Path) -> None:
-        self._chosen = chosen
-        self._show_target()
-
-    @property
-    def folder(self) -> Path:
-        """Where the package goes: beside the breakdown, or where the video was wanted."""
-        usual = default_package(self._studio.session.path)
-        return usual if self._chosen is None else self._chosen.parent / usual.name
-
-    def _choose_target(self) -> None:
-        kinds = "MP4, H.264 and AAC (*.mp4);;Matroska (*.mkv);;WebM, VP9 and Opus (*.webm)"
-        # What is there already is asked about once, when the making begins.
-        choosing = Choosing(self, self._studio.preferences, "video made")
-        chosen, kind = choosing.new_file("Where to put the video", self.target, kinds)
-        if chosen is not None:
-            ending = next((e for e in (".webm", ".mkv") if e[1:] in kind), ".mp4")
-            self.target = chosen if chosen.suffix else chosen.with_suffix(ending)
-
-    def _show_target(self) -> None:
-        if self.making.job is None and (self.isVisible() or not self._where.text()):
-            self._where.setText(self.folder.name)
-            self._folder.say(f"in {self.folder.parent}")
 
     # ── looking and mending ──────────────────────────────────────────────────────────────────────────────────
     def describe(self) -> None:
@@ -376,7 +218,18 @@ class PublishPage(QWidget):
         elif entry is Entry.STUDY:
             self.words.say(STUDY, "Look at it", partial(self._look, Role.STUDY_PDF) if ready else None)
         else:
-            self.words.say(KEPT, "Open the folder", self._show_result if self.making.package else None)
+            self.words.say(KEPT, "Open the folder", self.foot.show_result if self.making.package else None)
+
+    def play(self) -> None:
+        """Play the video that was made with what the desktop plays it with."""
+        found = next((p for p in self.made if p.suffix in (".mp4", ".mkv", ".webm")), None)
+        video = next((p for p in self.made if p.name == f"{self._name()}{self.target.suffix}"), found)
+        if video is not None:
+            QDesktopServices.openUrl(QUrl.fromLocalFile(str(video)))
+
+    def _name(self) -> str:
+        project = self._studio.session.path
+        return project.stem if project is not None else ""
 
     def _look(self, role: Role) -> None:
         """Open a file that was made with what the desktop opens it with."""
@@ -388,12 +241,12 @@ class PublishPage(QWidget):
     def showEvent(self, event: QShowEvent | None) -> None:
         """What was compiled meanwhile is shown now."""
         super().showEvent(event)
-        self._show_target()
+        self.foot.show_target()
         if self._shown is not self._studio.programme or self.looked_at.is_old:
             self._follow()
 
     def _edited(self) -> None:
-        self._show_target()
+        self.foot.show_target()
         self.making.changed()
         for pane in (self.format, self.thumbnail, self.shorts):
             pane.follow()
@@ -414,7 +267,7 @@ class PublishPage(QWidget):
         self._problems.setVisible(bool(problems))
         self.captions.show_lines(tuple(TimedLine(c.start, c.text) for c in p.captions))
         self._show_rows()
-        self._show_open()
+        self.foot.show_open()
         if self.isVisible():
             self.looked_at.look()
             if self.parts.chosen is Entry.VIDEO:
@@ -427,14 +280,8 @@ class PublishPage(QWidget):
         told = details(self._studio.breakdown, self._studio.programme)
         making = self.making
         self.parts.show_rows(rows_of(told, making.states, making.now, making.share))
-        if making.job is not None:
-            self.render_button.setText(f"Making it… {making.whole:.0%}")
-
-    def _show_open(self) -> None:
-        count = self._studio.reviewing.open
-        words = "one thing" if count == 1 else f"{count} things"
-        self._open_findings.setText(f"Review still has {words} to mend. Press to see." if count else "")
-        self._open_findings.setVisible(bool(count))
+        self.format.play_button.setEnabled(bool(self.made))
+        self.foot.show_share()
 
     def _show_card(self) -> None:
         b, p = self._studio.breakdown, self._studio.programme
@@ -442,7 +289,7 @@ class PublishPage(QWidget):
             text = description(b, p) if p.frames else ""
         except DescriptionError:
             text = b.about
-        self.card.show_page(viewer_page(b.title, text, p, self.site.limits), self.looked_at.thumbnail)
+        self.card.show_page(viewer_page(b.title, text, p, self.foot.site.limits), self.looked_at.thumbnail)
 
     def _show_looked_at(self) -> None:
         """A thumbnail, proposals or an estimate were found."""
@@ -468,10 +315,3 @@ def _is(place: Path, role: Role) -> bool:
     from chapto.publish.roles import ENDINGS
 
     return place.name.endswith(ENDINGS.get(role, "\0"))
-
-
-def _free_folder(folder: Path) -> Path:
-    number = 2
-    while (free := folder.with_name(f"{folder.name}-{number}")).exists():
-        number += 1
-    return free

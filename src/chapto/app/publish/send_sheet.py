@@ -21,7 +21,7 @@ from chapto.document.edit_publishing import note_published, note_withdrawn
 from chapto.document.publishing import Published
 from chapto.errors import ChaptoError
 from chapto.publish.site.site import Site
-from chapto.publish.site.upload import draft_of, send, utc
+from chapto.publish.site.upload import draft_of, send, thumbnail_of, utc
 
 SIZE = (720, 560)
 
@@ -176,9 +176,8 @@ class SendSheet(EscIsMine, OverSheet):
         if self._package is None:
             return
         try:
-            draft = draft_of(self._package, p.title)
-            self._site.change(_video(p), thumbnail=draft.thumbnail)
-        except ChaptoError as error:
+            self._site.change(_video(p), thumbnail=thumbnail_of(self._package))
+        except (ChaptoError, OSError) as error:
             self.told.setText(str(error))
             return
         self.told.setText("The thumbnail there is the new one.")

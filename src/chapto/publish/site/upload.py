@@ -47,6 +47,14 @@ def video_of(package: Path) -> Path:
     return package / _file(manifest, Role.VIDEO)
 
 
+def thumbnail_of(package: Path) -> bytes:
+    """The thumbnail of a package. `SiteError` where there is none."""
+    manifest = read_manifest(package)
+    if manifest is None:
+        raise SiteError(f"“{package.name}” is no whole package; make it first.")
+    return (package / _file(manifest, Role.THUMBNAIL)).read_bytes()
+
+
 def send(
     site: Site,
     package: Path,
