@@ -23,6 +23,8 @@ settings.register_profile(
 )
 settings.load_profile("chapto")
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
+# The tests run on all cores already; what measures time would suffer from more processes.
+os.environ.setdefault("CHAPTO_ENCODERS", "1")
 # Compiled once for all the processes that tests start, also where that is forbidden in general.
 os.environ.pop("PYTHONDONTWRITEBYTECODE", None)
 os.environ.setdefault("PYTHONPYCACHEPREFIX", str(Path(tempfile.gettempdir()) / f"chapto-tests-{os.getuid()}"))

@@ -186,7 +186,7 @@ def test_dropped_files_are_told_where_they_land(demo: Window, tmp_path: Path, qt
 def test_a_window_that_renders_asks_before_it_closes(demo: Window, questions: Questions, qtbot: QtBot) -> None:
     demo.studio.edit("short", lambda b: replace(b, script=b.script[:1]))
     demo.studio.wait()
-    demo.publish_page.start_render()
+    qtbot.keyClick(demo, Qt.Key.Key_R, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
     questions.answers = [1]
     assert demo.publish_page.job is not None and not demo.close()
     assert "still being made" in questions.asked[0] and demo.publish_page.job is not None

@@ -288,7 +288,7 @@ def test_only_its_own_stop_or_an_answer_stops_a_render(
     demo.publish_page.target = target
     demo.go(Stage.PUBLISH)
     demo.publish_page.start_render()
-    qtbot.waitUntil(lambda: "%" in demo.publish_page.render_button.text(), timeout=20_000)
+    qtbot.waitUntil(lambda: "Render" in demo.foot.work_text.text(), timeout=20_000)
     demo.go(Stage.WRITE)
     qtbot.keyClick(demo, Qt.Key.Key_Escape)
     demo.go(Stage.PUBLISH)

@@ -27,8 +27,8 @@ from chapto.render.mix import Mix
 from chapto.render.pieces import versions
 
 KIND = "soundtracks"
-_TOGETHER = 50
-"""Frames of the encoder mixed at once: about a second."""
+_TOGETHER = 190
+"""Frames of the encoder mixed at once: about four seconds."""
 
 
 @dataclass(frozen=True)

@@ -30,6 +30,7 @@ if TYPE_CHECKING:
     from chapto.render.frames import ProgrammeFrames
 
 T = TypeVar("T")
+COUNT = "CHAPTO_ENCODERS"
 KNOWN = 2
 """Orders that a process keeps open."""
 WAITING = 2
@@ -61,7 +62,7 @@ def _begin(parent: int, closing: Event) -> None:
     # The AV1 encoder tells its settings on the error output otherwise.
     os.environ.setdefault("SVT_LOG", "1")
     with contextlib.suppress(OSError):
-        os.nice(5)
+        os.nice(10)
     _closing.append(closing)
     threading.Thread(target=_end_with, args=(parent,), daemon=True).start()
 
@@ -127,10 +128,11 @@ class Encoders(Protocol):
 
 
 class PieceWorkers:
-    """`count` processes, one for each core by default, started when they are first needed."""
+    """`count` processes, started when they are first needed; by default as many as the environment says in `COUNT`, or
+    one for each core."""
 
     def __init__(self, count: int | None = None) -> None:
-        self.count = count or len(os.sched_getaffinity(0))
+        self.count = count or int(os.environ.get(COUNT, "0")) or len(os.sched_getaffinity(0))
         self._pool: ProcessPoolExecutor | None = None
         self._closing: Event | None = None
 

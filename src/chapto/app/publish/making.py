@@ -54,6 +54,7 @@ class PackageMaking(QObject):
         project, known, guide = studio.session.path, studio.known, studio.compiling.guide
 
         def work(progress: Progress, stopped: Stopped) -> object:
+            progress(0.0)
             production = produce(b, guide, known, project=project, cancelled=stopped)
 
             def told(p: PackageProgress) -> None:
@@ -86,6 +87,7 @@ class PackageMaking(QObject):
         project, known, guide = studio.session.path, studio.known, studio.compiling.guide
 
         def work(progress: Progress, stopped: Stopped) -> object:
+            progress(0.0)
             production = produce(b, guide, known, project=project, cancelled=stopped)
             return render_production(
                 production,

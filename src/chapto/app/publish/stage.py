@@ -6,6 +6,7 @@ from collections.abc import Callable
 from functools import cached_property
 from typing import TYPE_CHECKING
 
+from chapto.app.let_run import let_run
 from chapto.app.playhead import View
 from chapto.app.stage import Keys, Snap, StageContext, StageView
 from chapto.review.work import DESCRIPTION, NextStep, Stage
@@ -62,14 +63,11 @@ class PublishStage(StageView):
         if step.item == DESCRIPTION:
             self.page.describe()
 
-    def is_settled(self) -> bool:
-        """Whether the thumbnail is the present one."""
-        return not self.page.looked_at.is_old
-
     def pictures(self, snap: Snap) -> None:
         """A frame of the programme, the video as a viewer meets it, and what goes out."""
         self._context.player.show_frame(self._context.studio.programme.frames // 6)
         self.page.show_thumbnails()
+        let_run(lambda: not self.page.looked_at.is_old)
         snap("publish")
 
     def close(self) -> None:
