@@ -155,7 +155,7 @@ def test_a_phrase_is_said_again_from_where_the_picture_was_and_the_picture_is_ro
     window = open_window(Session.open(project))
     page = voice_of(window)
     # The picture goes well before what is said of it: keys are noted when a busy interface comes to them.
-    session = "{go 6} {wait 2} Here is the arm.\n{wait 0.5} {go 15} {wait 1.5}\nHere is the knee. {wait 60}"
+    session = "{go 6} {wait 2}\nHere is the arm.\n{wait 0.5} {go 15} {wait 1.5}\nHere is the knee. {wait 60}"
     page.microphones.session = perform(session, voice="en-us+f2")
     qtbot.keyClick(page, Qt.Key.Key_W)
     booth = page.talking.booth
