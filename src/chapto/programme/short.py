@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from chapto.document.breakdown import Breakdown, DocumentError
 from chapto.document.publishing import Shape, Short
-from chapto.document.script import BeatKind, Section
+from chapto.document.script import BeatKind, Part, Section
 
 LONGEST = Fraction(60)
 """Seconds; what sites take as a short (common practice)."""
@@ -31,6 +31,18 @@ def size_of(b: Breakdown, shape: Shape) -> tuple[int, int]:
     least, ratio = min(b.format.width, b.format.height), SHAPES[shape]
     width, height = (least, least / ratio) if ratio <= 1 else (least * ratio, least)
     return round(width / 2) * 2, round(height / 2) * 2
+
+
+def shorts_wanted(b: Breakdown) -> tuple[Short, ...]:
+    """Those the creator chose; where nothing was said, the exchange that most is drawn on, held upright."""
+    there = {s.id for s in b.script}
+    if b.publishing.shorts is not None:
+        return tuple(s for s in b.publishing.shorts if s.section in there)
+    told = [s for s in b.script if s.exchange and s.part is Part.TALK and s.beats]
+    if not told:
+        return ()
+    marks = {s.id: sum(m.beat in {x.id for x in s.beats} for m in b.marks) for s in told}
+    return (Short(section=max(told, key=lambda s: marks[s.id]).id),)
 
 
 def shorts_of(b: Breakdown, short: Short) -> Iterator[Breakdown]:

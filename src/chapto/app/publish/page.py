@@ -34,7 +34,7 @@ from chapto.paint.thumbnail import fits
 from chapto.programme.programme import Programme
 from chapto.publish.chapter_list import chapter_problems
 from chapto.publish.description import DescriptionError, description
-from chapto.publish.roles import Role
+from chapto.publish.roles import ENDINGS, Role
 from chapto.publish.site.viewer import viewer_page
 from chapto.review.work import NextStep, Stage
 
@@ -65,6 +65,7 @@ class PublishPage(QWidget):
         self.looked_at = LookedAt(studio)
         self.described: DescriptionSheet | None = None
         self._shown: Programme | None = None
+        self._details: dict[Entry, str] = {}
         left = QWidget()
         stack = layouts.column(left, spacing=0)
         stack.addWidget(screen, 1)
@@ -208,14 +209,13 @@ class PublishPage(QWidget):
             self._show_words(entry)
 
     def _show_words(self, entry: Entry) -> None:
-        made = {Entry.DESCRIPTION: Role.DESCRIPTION, Entry.STUDY: Role.STUDY_PDF, Entry.KEPT: Role.TRANSCRIPT}[entry]
-        ready = any(p.name.endswith(made.value) or _is(p, made) for p in self.made)
         if entry is Entry.DESCRIPTION:
             try:
                 self.words.say(description(self._studio.breakdown, self._studio.programme), "Write it…", self.describe)
             except DescriptionError as error:
                 self.words.say(str(error), "Write it…", self.describe)
         elif entry is Entry.STUDY:
+            ready = any(_is(p, Role.STUDY_PDF) for p in self.made)
             self.words.say(STUDY, "Look at it", partial(self._look, Role.STUDY_PDF) if ready else None)
         else:
             self.words.say(KEPT, "Open the folder", self.foot.show_result if self.making.package else None)
@@ -266,6 +266,7 @@ class PublishPage(QWidget):
         self._problems.setText("\n".join(problems))
         self._problems.setVisible(bool(problems))
         self.captions.show_lines(tuple(TimedLine(c.start, c.text) for c in p.captions))
+        self._details = details(studio.breakdown, p)
         self._show_rows()
         self.foot.show_open()
         if self.isVisible():
@@ -277,9 +278,8 @@ class PublishPage(QWidget):
         self._show_card()
 
     def _show_rows(self) -> None:
-        told = details(self._studio.breakdown, self._studio.programme)
         making = self.making
-        self.parts.show_rows(rows_of(told, making.states, making.now, making.share))
+        self.parts.show_rows(rows_of(self._details, making.states, making.now, making.share))
         self.format.play_button.setEnabled(bool(self.made))
         self.foot.show_share()
 
@@ -312,6 +312,4 @@ KEPT = (
 
 
 def _is(place: Path, role: Role) -> bool:
-    from chapto.publish.roles import ENDINGS
-
     return place.name.endswith(ENDINGS.get(role, "\0"))

@@ -8,10 +8,10 @@ from enum import StrEnum
 from chapto.document.breakdown import Breakdown
 from chapto.document.publishing import Shape
 from chapto.programme.programme import Programme
+from chapto.programme.short import shorts_wanted
 from chapto.publish.description import DescriptionError, description
 from chapto.publish.key_frames import key_frames
 from chapto.render.encodings import PICTURES
-from chapto.render.package.shorts import shorts_wanted
 
 NAMES = {Shape.TALL: "upright", Shape.SQUARE: "square", Shape.WIDE: "wide"}
 

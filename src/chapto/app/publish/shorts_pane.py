@@ -14,7 +14,7 @@ from chapto.app.widgets import Elided, button, ground, label
 from chapto.document.edit_publishing import set_shorts
 from chapto.document.publishing import Shape, Short
 from chapto.document.script import Part, Section
-from chapto.render.package.shorts import shorts_wanted
+from chapto.programme.short import shorts_wanted
 
 
 class ShortsPane(QWidget):

@@ -4,11 +4,9 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from chapto.document.breakdown import Breakdown
 from chapto.document.publishing import Short
-from chapto.document.script import Part
 from chapto.errors import ChaptoError
-from chapto.programme.short import LONGEST, shorts_of
+from chapto.programme.short import LONGEST, shorts_of, shorts_wanted
 from chapto.publish.roles import Role
 from chapto.render.package.making import Making
 from chapto.render.production import Production, produce, render_production
@@ -16,18 +14,6 @@ from chapto.render.production import Production, produce, render_production
 
 class ShortError(ChaptoError):
     """A short that can't be made."""
-
-
-def shorts_wanted(b: Breakdown) -> tuple[Short, ...]:
-    """Those the creator chose; where nothing was said, the exchange that most is drawn on, held upright."""
-    there = {s.id for s in b.script}
-    if b.publishing.shorts is not None:
-        return tuple(s for s in b.publishing.shorts if s.section in there)
-    told = [s for s in b.script if s.exchange and s.part is Part.TALK and s.beats]
-    if not told:
-        return ()
-    marks = {s.id: sum(m.beat in {x.id for x in s.beats} for m in b.marks) for s in told}
-    return (Short(section=max(told, key=lambda s: marks[s.id]).id),)
 
 
 def short_production(making: Making, short: Short) -> Production:
