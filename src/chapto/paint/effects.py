@@ -23,7 +23,6 @@ class Veil:
     """The picture dimmed to spruce: `mask` says by how much, 0…255, at a fourth of its size."""
 
     mask: NDArray[np.uint8]
-    key: str
 
 
 @dataclass(frozen=True)

@@ -69,8 +69,7 @@ class MarkLayer:
         for p, drawn in self.drawn(frame):
             strength = self._strength(p, frame)
             if p.mark.kind is MarkKind.SPOTLIGHT:
-                key = f"veil/{p.mark.id}/{strength}/{_key_of(drawn)}"
-                found.append(Veil(veil(drawn, self.size, strength), key))
+                found.append(Veil(veil(drawn, self.size, strength)))
         return tuple(found)
 
     def windows(self, frame: int) -> tuple[Magnified, ...]:
