@@ -2,11 +2,13 @@
 
 What stands out of the file's usual picture falls apart into bodies. Who of them is a referee can't be told: he often
 moves most, and near a camera he is the largest. So every large or moving body is held, and one that is no longer told
-from the background without having moved off is still there.
+from the background without having moved off is still there. Where the creator put points on the two, the bodies these
+lie on are held however small and still they are.
 """
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -35,22 +37,33 @@ LEFT = 0.12
 """Share of the motion in the place of such a body from which it has moved off."""
 COVERED = 0.4
 """Share of a body's cells from which it is seen."""
-VERSION = 5
+ROUND_A_POINT = 2
+"""Cells round a point that no body is seen at which belong to one all the same."""
+VERSION = 6
 Boxes = NDArray[np.float64]
+Points = NDArray[np.float64]
+NO_POINTS: Points = np.zeros((0, 3))
 
 
-def known_follow(fingerprint: str, start: float, end: float) -> Boxes | None:
+def known_follow(fingerprint: str, start: float, end: float, points: Points = NO_POINTS) -> Boxes | None:
     """What was found in that stretch before; None where nobody looked yet."""
-    kept = kept_arrays(_place(fingerprint, start, end), "boxes")
+    kept = kept_arrays(_place(fingerprint, start, end, points), "boxes")
     return kept["boxes"] if kept is not None and kept["boxes"].ndim == 2 and kept["boxes"].shape[1] == 5 else None
 
 
 def follow_two(
-    path: Path, fingerprint: str, start: float, end: float, *, cancelled: Callable[[], bool] = lambda: False
+    path: Path,
+    fingerprint: str,
+    start: float,
+    end: float,
+    points: Points = NO_POINTS,
+    *,
+    cancelled: Callable[[], bool] = lambda: False,
 ) -> Boxes:
     """(n, 5): second of the file, left, top, right, foot (0…1 of the upright picture as it was filmed), one row a look,
-    kept in the cache. Where it can't be told, the whole picture. Raises `Cancelled` and `MediaError`."""
-    known = known_follow(fingerprint, start, end)
+    kept in the cache. Where it can't be told, the whole picture. `points` (k, 3) are second, x and y of what is known
+    to be on one of the two. Raises `Cancelled` and `MediaError`."""
+    known = known_follow(fingerprint, start, end, points)
     if known is not None:
         return known
     cells = CoarseCells(path, fingerprint)
@@ -63,15 +76,20 @@ def follow_two(
             looks.append(cells.look(float(min(at, max(end - APART, start)))))
     finally:
         cells.close()
-    boxes = np.column_stack([times, boxes_of(looks)])
-    keep_arrays(_place(fingerprint, start, end), {"boxes": boxes})
+    near = [points[np.abs(points[:, 0] - at) <= EVERY / 2, 1:] for at in times]
+    boxes = np.column_stack([times, boxes_of(looks, near)])
+    keep_arrays(_place(fingerprint, start, end, points), {"boxes": boxes})
     return boxes
 
 
-def boxes_of(looks: Sequence[tuple[NDArray[np.float32], NDArray[np.bool_]] | None]) -> Boxes:
+def boxes_of(
+    looks: Sequence[tuple[NDArray[np.float32], NDArray[np.bool_]] | None], points: Sequence[Points] | None = None
+) -> Boxes:
     """(n, 4): left, top, right, foot for each look: how much each cell moved, and whether something stands there.
-    Looked through forwards and backwards: who lies still in the beginning is known from later."""
-    bodies = [[] if look is None else _bodies(*look) for look in looks]
+    `points`, (k, 2) for each look, are on one of the two. Looked through forwards and backwards: who lies still in the
+    beginning is known from later."""
+    on = points or [NO_POINTS[:, 1:]] * len(looks)
+    bodies = [[] if look is None else _bodies(*look, at) for look, at in zip(looks, on, strict=True)]
     onwards = _held(looks, bodies)
     back = _held(looks[::-1], bodies[::-1])[::-1]
     lows, highs = np.minimum(onwards[:, :2], back[:, :2]), np.maximum(onwards[:, 2:], back[:, 2:])
@@ -87,27 +105,39 @@ def boxes_of(looks: Sequence[tuple[NDArray[np.float32], NDArray[np.bool_]] | Non
 
 @dataclass(frozen=True, eq=False)
 class _Body:
-    """What hangs together in a look: its cells, its shares of the picture and of the motion."""
+    """What hangs together in a look: its cells, its shares of the picture and of the motion, and whether it is `known`
+    to be of one of the two."""
 
     cells: NDArray[np.bool_]
     area: float
     motion: float
+    known: bool
 
 
-def _bodies(moved: NDArray[np.float32], there: NDArray[np.bool_]) -> list[_Body]:
+def _bodies(moved: NDArray[np.float32], there: NDArray[np.bool_], points: Points) -> list[_Body]:
     from scipy.ndimage import binary_dilation, label
 
     motion = moved / max(float(moved.sum()), 1e-9)
     stands = there | (moved > 0)
     parts, count = label(binary_dilation(stands, np.ones((3, 3)), iterations=NEAR), np.ones((3, 3)))
-    found = []
+    found, marked = [], _cells_at(points, stands.shape)
     for part in range(1, count + 1):
         reach = parts == part
-        body = reach & stands
-        if (area := float(body.mean())) >= LEAST:
-            found.append(_Body(body, area, float(motion[reach].sum())))
+        body, known = reach & stands, bool((reach & marked).any())
+        if (area := float(body.mean())) >= LEAST or known:
+            found.append(_Body(body, area, float(motion[reach].sum()), known))
+    if (alone := binary_dilation(marked & (parts == 0), np.ones((3, 3)), iterations=ROUND_A_POINT)).any():
+        found.append(_Body(alone, float(alone.mean()), 0.0, True))
     largest = max((b.area for b in found), default=0.0)
-    return [b for b in found if b.area >= LARGE * largest or b.motion >= ALSO]
+    return [b for b in found if b.known or b.area >= LARGE * largest or b.motion >= ALSO]
+
+
+def _cells_at(points: Points, shape: tuple[int, ...]) -> NDArray[np.bool_]:
+    """The cells in which points lie."""
+    cells = np.zeros(shape, bool)
+    at = np.clip((points[:, ::-1] * shape).astype(int), 0, np.array(shape) - 1)
+    cells[at[:, 0], at[:, 1]] = True
+    return cells
 
 
 def _held(
@@ -146,5 +176,6 @@ def _box(body: NDArray[np.bool_]) -> tuple[float, float, float, float]:
     return (columns[0] / wide, rows[0] / high, (columns[-1] + 1) / wide, (rows[-1] + 1) / high)
 
 
-def _place(fingerprint: str, start: float, end: float) -> Path:
-    return cache_file("tracks", f"{fingerprint}-two-{start:.3f}-{end:.3f}-{VERSION}", ".npz")
+def _place(fingerprint: str, start: float, end: float, points: Points) -> Path:
+    on = hashlib.blake2b(np.round(points, 4).tobytes(), digest_size=6).hexdigest() if len(points) else "none"
+    return cache_file("tracks", f"{fingerprint}-two-{start:.3f}-{end:.3f}-{on}-{VERSION}", ".npz")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import contextlib
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 from math import ceil, floor
@@ -16,7 +16,8 @@ from numpy.typing import NDArray
 from chapto.bodies.track import Track
 from chapto.document.breakdown import Breakdown
 from chapto.document.footage import Footage
-from chapto.media.following_two import follow_two
+from chapto.document.mark_kinds import Sticks
+from chapto.media.following_two import EVERY, follow_two
 from chapto.media.opening import MediaError
 from chapto.media.steadying import known_steady, steadied
 from chapto.media.still_detail import known_detail, still_detail
@@ -87,10 +88,16 @@ def follow_marks(
 
 
 def follow_shown(
-    b: Breakdown, project: Path | None, programme: Programme, *, cancelled: Callable[[], bool] = lambda: False
+    b: Breakdown,
+    project: Path | None,
+    programme: Programme,
+    tracks: Mapping[str, Track],
+    *,
+    cancelled: Callable[[], bool] = lambda: False,
 ) -> dict[str, NDArray[np.float64]]:
-    """Where the two are in every file that a programme shows, over what it shows of it. A file that can't be read is
-    left out: its pictures stay whole. Raises `Cancelled` when stopped."""
+    """Where the two are in every file that a programme shows, over what it shows of it: where points were put on them
+    (`tracks` by anchor id) it is known, elsewhere it is seen. A file that can't be read is left out: its pictures stay
+    whole. Raises `Cancelled` when stopped."""
     places, _ = media_places(b, project)
     found = {}
     for c in (c for c in b.footage if c.id in places):
@@ -98,8 +105,26 @@ def follow_shown(
         if mats:
             span = _seconds(c, Stretch(c.id, Fraction(floor(min(mats))), Fraction(ceil(max(mats)))))
             with contextlib.suppress(MediaError):
-                found[c.id] = follow_two(places[c.id], c.fingerprint, *span, cancelled=cancelled)
+                points = _points_on_the_two(b, c, tracks, *span)
+                found[c.id] = follow_two(places[c.id], c.fingerprint, *span, points, cancelled=cancelled)
     return found
+
+
+def _points_on_the_two(
+    b: Breakdown, c: Footage, tracks: Mapping[str, Track], start: float, end: float
+) -> NDArray[np.float64]:
+    """(n, 3) second, x, y: the keys of points on bodies, and between them where they were followed to."""
+    rows = []
+    for a in (a for a in b.anchors if a.footage == c.id and a.sticks is Sticks.BODY):
+        keys = [(float(c.media_time(k.mat)), k) for k in a.keys]
+        rows += [(at, k.x, k.y) for at, k in keys if k.seen]
+        track = tracks.get(a.id)
+        for at in np.arange(keys[0][0], keys[-1][0], EVERY) if track is not None and track.measured else ():
+            place = track.place(float(at)) if track is not None else None
+            if place is not None and not place.hidden and place.doubt < 1:
+                rows.append((float(at), place.x, place.y))
+    found = np.array(sorted(rows)).reshape(-1, 3)
+    return found[(found[:, 0] >= start) & (found[:, 0] <= end)]
 
 
 def _known(b: Breakdown, needed: Needed, stretches: tuple[Stretch, ...]) -> DrawnOn:

@@ -95,7 +95,7 @@ def produce(
     )
     readings = drawn.readings
     if following:
-        readings = replace(readings, two=follow_shown(b, project, programme, cancelled=cancelled))
+        readings = replace(readings, two=follow_shown(b, project, programme, readings.tracks, cancelled=cancelled))
     programme = read_anew(b, programme, readings)
     troubles = (*takes.troubles, *drawn.troubles)
     return Production(b, programme, speeches, takes.lines, troubles, takes.pending, takes.sounds, drawn.untracked)
