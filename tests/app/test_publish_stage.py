@@ -6,6 +6,7 @@ from datetime import UTC, datetime, timedelta
 from fractions import Fraction
 from pathlib import Path
 
+import av
 import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
@@ -124,6 +125,25 @@ def test_stopping_leaves_nothing_and_goes_on_later(window: Window, tmp_path: Pat
     assert page.result.text().startswith("Stopped; nothing was written.")
     assert not (tmp_path / "roll-package").exists()
     made_all(window, qtbot)
+
+
+def test_a_preview_is_small_replaces_its_like_and_touches_nothing_that_goes_out(
+    window: Window, tmp_path: Path, qtbot: QtBot, questions: Questions
+) -> None:
+    page = window.publish_page
+    for _ in range(2):
+        qtbot.keyClick(page, Qt.Key.Key_R, CONTROL | Qt.KeyboardModifier.AltModifier)
+        qtbot.waitUntil(lambda: page.job is None and bool(page.result.text()), timeout=120_000)
+        assert page.result.text().startswith("Made roll-breakdown-preview.mp4, small")
+    with av.open(str(tmp_path / "roll-breakdown-preview.mp4")) as media:
+        assert media.streams.video[0].height <= 480
+    assert not [p for p in tmp_path.glob("roll-breakdown*") if "preview" not in p.name]
+    assert State.MADE not in {r.state for r in page.parts.rows} and not questions.asked
+    (tmp_path / "roll-breakdown-preview.mp4").write_bytes(b"another's")
+    questions.answers = [1]
+    page.foot.preview()
+    assert page.job is None and "already" in questions.asked[0]
+    assert (tmp_path / "roll-breakdown-preview.mp4").read_bytes() == b"another's"
 
 
 def test_what_somebody_put_there_is_left_and_another_folder_is_offered(

@@ -26,6 +26,11 @@ def default_video(project: Path | None, suffix: str = ".mp4") -> Path:
     return free_name(base.with_name(f"{base.name}{BREAKDOWN_SUFFIX}{suffix}"), also=SIDECARS)
 
 
+def default_preview(video: Path) -> Path:
+    """Where a preview of a video goes: `NAME-preview.mp4` beside it."""
+    return video.with_name(f"{video.stem}-preview.mp4")
+
+
 def write_beside(b: Breakdown, video: Path, programme: Programme, gate: OutputGate) -> tuple[Path, ...]:
     """Write captions (.vtt, .srt), the chapter list (.chapters.txt) and the description (.description.txt) beside
     `video`; returns their places. `DescriptionError` where one's own template can't be used."""

@@ -17,7 +17,7 @@ from chapto.app.publish.send_sheet import SendSheet
 from chapto.app.studio import Studio
 from chapto.app.widgets import Elided, Pressable, button, label
 from chapto.errors import ChaptoError
-from chapto.publish.package import default_video, places_of
+from chapto.publish.package import default_preview, default_video, places_of
 from chapto.publish.roles import default_package
 from chapto.publish.site.site import Site
 from chapto.publish.site.stand_in import StandInSite, site_folder
@@ -55,12 +55,14 @@ class PublishFoot(QWidget):
         self.render_button.setMinimumHeight(36)
         self._alone = button("Video only", self.start_render, tip="Make the video alone", key="Ctrl+Shift+R")
         self._alone.setMinimumHeight(36)
+        self._soon = button("Preview", self.preview, tip="A small video soon, to be looked through", key="Ctrl+Alt+R")
+        self._soon.setMinimumHeight(36)
         self._send = button("Send…", self.send, tip="Send it to the site", key="Ctrl+Return")
         self._send.setMinimumHeight(36)
         self._stop = button("Stop", self.stop, tip="Stop; what was there stays as it is", sign="cross")
         self._stop.setMinimumHeight(36)
         acts.addWidget(self.render_button, 1)
-        for one in (self._alone, self._send, self._stop):
+        for one in (self._alone, self._soon, self._send, self._stop):
             acts.addWidget(one)
         foot.addLayout(acts)
         self.result = Pressable(self.show_result)
@@ -110,12 +112,24 @@ class PublishFoot(QWidget):
         if self.making.job is not None:
             return
         target = self.target
-        replacing = self._may_write(target)
+        replacing = self._may_write(*places_of(target))
         if replacing is None:
             return
         self._there_before = replacing
         self._begun()
         self.making.render(target, replacing=replacing)
+
+    def preview(self) -> None:
+        """Make a small video soon, beside where the video goes, under a name of its own."""
+        if self.making.job is not None:
+            return
+        target = default_preview(self.target)
+        replacing = self.making.made_preview(target) or self._may_write(target)
+        if replacing is None:
+            return
+        self._there_before = replacing
+        self._begun()
+        self.making.preview(target, replacing=replacing)
 
     def stop(self) -> None:
         """Stop what is being made."""
@@ -124,8 +138,8 @@ class PublishFoot(QWidget):
     def _begun(self) -> None:
         self.render_button.setEnabled(False)
         self.render_button.setText("Making it…")
-        self._alone.hide()
-        self._send.hide()
+        for one in (self._alone, self._soon, self._send):
+            one.hide()
         self._stop.show()
         self.result.setText("")
 
@@ -134,15 +148,15 @@ class PublishFoot(QWidget):
         if self.making.job is not None and ask(self, "Stop making it?", ("Stop it", "Go on")) == 0:
             self.stop()
 
-    def _may_write(self, target: Path) -> bool | None:
+    def _may_write(self, target: Path, *beside: Path) -> bool | None:
         """Whether files are replaced; None when nothing may be written there, or it was not agreed to."""
         gate = OutputGate(self._studio.breakdown, self._studio.session.path)
         try:
-            gate.check(*places_of(target))
+            gate.check(target, *beside)
         except AlreadyThere as there:
             # One of the others may be footage all the same.
             try:
-                OutputGate(self._studio.breakdown, self._studio.session.path, replacing=True).check(*places_of(target))
+                OutputGate(self._studio.breakdown, self._studio.session.path, replacing=True).check(target, *beside)
             except ChaptoError as error:
                 self._refused(str(error))
                 return None
@@ -164,15 +178,18 @@ class PublishFoot(QWidget):
             sentence = f"Stopped; {kept}. What is ready is kept for the next time."
         self.render_button.setEnabled(True)
         self.render_button.setText("Make everything")
-        for one in (self._alone, self._send):
+        for one in (self._alone, self._soon, self._send):
             one.show()
         self._stop.hide()
-        self.result.setText(f"{sentence} Press to open the folder." if sentence.startswith("Made") else sentence)
+        press = "play it" if self.making.previewed is not None else "open the folder"
+        self.result.setText(f"{sentence} Press to {press}." if sentence.startswith("Made") else sentence)
         self.show_target()
 
     def show_result(self) -> None:
-        """Open the folder of what was made."""
-        if self.making.files:
+        """Open the folder of what was made; a preview is played."""
+        if self.making.previewed is not None:
+            QDesktopServices.openUrl(QUrl.fromLocalFile(str(self.making.previewed)))
+        elif self.making.files:
             folder = (
                 self.making.package
                 if self.making.package in self.making.files[0].parents

@@ -16,8 +16,10 @@ from chapto.publish.manifest import Manifest
 from chapto.render.package.make import Progress as PackageProgress
 from chapto.render.package.make import make_package
 from chapto.render.package.parts import PARTS
-from chapto.render.production import produce, render_production
+from chapto.render.production import Production, produce, render_production
 
+PREVIEW = "Preview"
+Work = Callable[[Production, Progress, Stopped], object]
 IDLE = 180_000
 """Milliseconds after which encoding processes that had nothing to do are ended."""
 
@@ -42,6 +44,8 @@ class PackageMaking(QObject):
         self.share = self.whole = 0.0
         self.package: Path | None = None
         self.files: tuple[Path, ...] = ()
+        self.previewed: Path | None = None
+        self._preview_made: tuple[object, ...] | None = None
         self._progressed.connect(self._hear)
         self._idle = QTimer(self)
         self._idle.setSingleShot(True)
@@ -50,13 +54,9 @@ class PackageMaking(QObject):
 
     def make(self, folder: Path, suffix: str) -> None:
         """Make the whole package of what the document says now."""
-        studio, b = self._studio, self._studio.breakdown
-        project, known, guide = studio.session.path, studio.known, studio.compiling.guide
+        encoders, project, guide = self._studio.encoders, self._studio.session.path, self._studio.compiling.guide
 
-        def work(progress: Progress, stopped: Stopped) -> object:
-            progress(0.0)
-            production = produce(b, guide, known, project=project, cancelled=stopped)
-
+        def work(production: Production, progress: Progress, stopped: Stopped) -> object:
             def told(p: PackageProgress) -> None:
                 progress(p.whole)
                 self._progressed.emit(p)
@@ -67,7 +67,7 @@ class PackageMaking(QObject):
                 folder,
                 guide,
                 suffix=suffix,
-                workers=studio.encoders,
+                workers=encoders,
                 told=told,
                 ready=self.ready.emit,
                 cancelled=stopped,
@@ -83,22 +83,6 @@ class PackageMaking(QObject):
 
     def render(self, target: Path, *, replacing: bool) -> None:
         """Make the video alone, with what stands beside it."""
-        studio, b = self._studio, self._studio.breakdown
-        project, known, guide = studio.session.path, studio.known, studio.compiling.guide
-
-        def work(progress: Progress, stopped: Stopped) -> object:
-            progress(0.0)
-            production = produce(b, guide, known, project=project, cancelled=stopped)
-            return render_production(
-                production,
-                project,
-                target,
-                replacing=replacing,
-                workers=studio.encoders,
-                progress=progress,
-                ready=self.ready.emit,
-                cancelled=stopped,
-            )
 
         def done(files: tuple[Path, ...]) -> None:
             self.files = files
@@ -108,7 +92,40 @@ class PackageMaking(QObject):
             self._over(f"Made {files[0].name}, with {names} beside it.")
 
         self.now = MADE_BY[1]
-        self._begin("Render", work, done)
+        self._begin("Render", self._video(target, replacing=replacing, preview=False), done)
+
+    def preview(self, target: Path, *, replacing: bool) -> None:
+        """Make a small video soon, from quick pictures, to be looked through; what goes out is not touched by it."""
+
+        def done(files: tuple[Path, ...]) -> None:
+            self.previewed, self._preview_made = files[0], _mark_of(files[0])
+            self._over(f"Made {files[0].name}, small and from quick pictures.")
+
+        self._begin(PREVIEW, self._video(target, replacing=replacing, preview=True), done)
+
+    def made_preview(self, target: Path) -> bool:
+        """Whether `target` is the preview this window made last, as it left it."""
+        return self._preview_made is not None and self._preview_made == _mark_of(target)
+
+    def _video(self, target: Path, *, replacing: bool, preview: bool) -> Work:
+        project, encoders = self._studio.session.path, self._studio.encoders
+
+        def work(production: Production, progress: Progress, stopped: Stopped) -> object:
+            return render_production(
+                production,
+                project,
+                target,
+                replacing=replacing,
+                alone=preview,
+                preview=preview,
+                workers=encoders,
+                progress=progress,
+                # What of the video itself is encoded, a preview says nothing of.
+                ready=(lambda spans: None) if preview else self.ready.emit,
+                cancelled=stopped,
+            )
+
+        return work
 
     def stop(self) -> None:
         """Stop what is being made; pieces that are ready are kept for the next time."""
@@ -132,15 +149,25 @@ class PackageMaking(QObject):
         encoders = self._studio.encoders
         self._studio.workers.run_thought(Job("Resting", lambda progress, stopped: encoders.close()))
 
-    def _begin(self, title: str, work: Callable[[Progress, Stopped], object], done: Callable[..., object]) -> None:
+    def _begin(self, title: str, work: Work, done: Callable[..., object]) -> None:
+        studio, b = self._studio, self._studio.breakdown
+        project, known, guide = studio.session.path, studio.known, studio.compiling.guide
+
+        def all_of_it(progress: Progress, stopped: Stopped) -> object:
+            progress(0.0)
+            return work(produce(b, guide, known, project=project, cancelled=stopped), progress, stopped)
+
         self._idle.stop()
         self.share = self.whole = 0.0
-        job: Job[object] = Job(title, work)
+        self.previewed = None
+        job: Job[object] = Job(title, all_of_it)
         job.progressed.connect(self._hear_share)
         job.failed.connect(self._over)
         job.stopped.connect(self._stopped)
-        self.job, self._of = job, _what_goes_out(self._studio.breakdown)
-        self.ready.emit(())
+        self.job = job
+        if title != PREVIEW:
+            self._of = _what_goes_out(b)
+            self.ready.emit(())
         self._studio.workers.run_asked(job.then(done))
         self.told.emit()
 
@@ -173,6 +200,15 @@ class PackageMaking(QObject):
         self._idle.start()
         self.told.emit()
         self.ended.emit(sentence)
+
+
+def _mark_of(place: Path) -> tuple[object, ...] | None:
+    """By what a file is known again; None where there is none."""
+    try:
+        found = place.stat()
+    except OSError:
+        return None
+    return place, found.st_ino, found.st_mtime_ns, found.st_size
 
 
 def _what_goes_out(b: Breakdown) -> Breakdown:

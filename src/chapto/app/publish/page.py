@@ -41,6 +41,7 @@ from chapto.review.work import NextStep, Stage
 KEYS = (
     ("Ctrl+R", "make everything that goes out"),
     ("Ctrl+Shift+R", "make the video alone"),
+    ("Ctrl+Alt+R", "make a small preview of it soon"),
     ("Ctrl+D", "what stands under the video"),
     ("Ctrl+Return", "send it to the site, once it is made"),
     ("Up Down", "from one part to the next"),
@@ -97,7 +98,12 @@ class PublishPage(QWidget):
         self.making.told.connect(self._show_rows)
         self.making.ready.connect(self.ribbon.show_ready)
         self.looked_at.found.connect(self._show_looked_at)
-        for keys, act in (("Ctrl+D", self.describe), ("Ctrl+Return", self.send), ("Esc", self.foot.ask_to_stop)):
+        for keys, act in (
+            ("Ctrl+D", self.describe),
+            ("Ctrl+Return", self.send),
+            ("Ctrl+Alt+R", self.foot.preview),
+            ("Esc", self.foot.ask_to_stop),
+        ):
             QShortcut(QKeySequence(keys), self, act).setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
         self._follow()
 
