@@ -20,7 +20,7 @@ demo: $(STAMP)
 	$(BIN)/chapto demo
 
 test: $(STAMP) $(TOOLS)
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 2 --dist worksteal -m "not alone"
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 3 --dist worksteal -m "not alone"
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -m alone
 
 # The core alone, for every few minutes of work on it.

@@ -28,6 +28,9 @@ from chapto.voice.recording.unfinished import new_recording, unfinished
 from chapto.voice.recording.wav_file import WavFile
 from tests.voice.sound_service import SINK, SoundService, is_installed
 
+# A voice that speaks in real time must not be kept waiting by other tests.
+pytestmark = pytest.mark.alone
+
 LINE = "Watch the left hand, it is the frame; once the frame goes, the knee line goes too."
 
 

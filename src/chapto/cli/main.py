@@ -12,13 +12,13 @@ from collections.abc import Callable
 from pathlib import Path
 
 from chapto import __version__
-from chapto.cli import following, publishing, rendering, voice
+from chapto.cli import following, publishing, rendering, shelf, voice
 from chapto.cli.own_stdout import own_stdout
 from chapto.cli.said import free_project, known, say, told
 from chapto.errors import ChaptoError
 
 COMMANDS = ("demo", "new", "render", "inspect", "log", "align", "take", "talked", "listen", "publish", "review",
-            "track", "schema", "pictures")  # fmt: skip
+            "shelf", "track", "schema", "pictures")  # fmt: skip
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -76,6 +76,7 @@ def _parser() -> argparse.ArgumentParser:
 
     rendering.add_to(commands)
     publishing.add_to(commands)
+    shelf.add_to(commands)
 
     inspect = commands.add_parser("inspect", help="print the compiled programme")
     inspect.add_argument("file", type=Path)

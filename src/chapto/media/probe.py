@@ -97,11 +97,11 @@ def probe(path: Path) -> MediaInfo:
             frames=len(stamps.pts),
             sound_rate=audio.codec_context.sample_rate if audio else 0,
             sound_channels=audio.codec_context.channels if audio else 0,
-            made=_made(container),
+            made=made_at(container),
         )
 
 
-def _made(container: av.container.InputContainer) -> datetime | None:
+def made_at(container: av.container.InputContainer) -> datetime | None:
     try:
         return datetime.fromisoformat(container.metadata["creation_time"]).astimezone(UTC)
     except (KeyError, ValueError, OverflowError):

@@ -48,7 +48,7 @@ def to_csv(b: Breakdown) -> str:
     def put(event: str, start: Fraction, end: Fraction | None, **cells: str) -> None:
         known = {"event": event, "start": fraction_to_text(start), **cells}
         known["end"] = fraction_to_text(end) if end is not None else ""
-        rows.append((start, tuple(_as_text(known.get(c, "")) for c in COLUMNS)))
+        rows.append((start, tuple(as_text(known.get(c, "")) for c in COLUMNS)))
 
     for r in b.rounds:
         put("round", r.start, r.end, what=r.name, id=r.id)
@@ -89,7 +89,7 @@ def from_csv(b: Breakdown, text: str, lexicon: Lexicon) -> ReadLog:
     return _from_list(b, rows, lexicon)
 
 
-def _as_text(cell: str) -> str:
+def as_text(cell: str) -> str:
     """A cell that a spreadsheet would take for a formula, marked as text; numbers stay numbers."""
     return f"'{cell}" if cell[:1] in _FORMULA and clock_seconds(cell) is None else cell
 

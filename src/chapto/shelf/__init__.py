@@ -1,0 +1,1 @@
+"""The index over all breakdowns: what was filmed, explained, promised and learned."""

@@ -1,0 +1,99 @@
+"""Exchanges that are like another one: the same way in, the same answer, another end.
+
+How alike two are is the edit distance (Levenshtein 1966) between what happens in them, step by step: positions as the
+one who begins sees them, the technique, moments, the outcome.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from rapidfuzz.distance import Levenshtein
+
+from chapto.lexicon.lexicon import Lexicon
+from chapto.shelf.database import Database
+from chapto.shelf.search import Found, Search
+from chapto.shelf.viewed import ABOVE, BELOW, part_of, position_of
+
+FARTHEST = 0.55
+"""Share of the steps that may be others in what is still offered as alike."""
+
+
+@dataclass(frozen=True)
+class Alike:
+    """A place, how far it is from the other one (0: the same steps, 1: none), and what they share and do not."""
+
+    found: Found
+    distance: float
+    words: str
+
+
+def steps(way: Iterable[str], technique: str, moments: Iterable[tuple[str, float]], outcome: str) -> tuple[str, ...]:
+    """What happens in an exchange, as steps: first where it begins, then what is tried, the moments in their order, the
+    positions gone through, and how it ends."""
+    way = tuple(way)
+    return (*way[:1], f"try {technique}", *(f"at {k}" for k, _ in moments), *way[1:], f"end {outcome}")
+
+
+class Likes:
+    """Looks for what is like an exchange on one shelf."""
+
+    def __init__(self, database: Database, search: Search, lexicon: Lexicon) -> None:
+        self._db, self._search, self._lexicon = database, search, lexicon
+
+    def of(self, place: Found, *, most: int = 6) -> list[Alike]:
+        """The exchanges most alike, the nearest first; of equally near ones those with another end first."""
+        mine = steps(place.way, place.technique, place.moments, place.outcome)
+        rows = self._db.rows(
+            "SELECT breakdown.path, place.key, place.same, way, technique, moments, outcome FROM place "
+            "JOIN breakdown ON breakdown.id = place.breakdown WHERE is_exchange AND place.same <> ? "
+            "ORDER BY explained > 0 DESC",
+            place.same,
+        )
+        near, known = [], set()
+        for r in rows:
+            if r["same"] in known:
+                continue
+            known.add(r["same"])
+            theirs = steps(json.loads(r["way"]), r["technique"], json.loads(r["moments"]), r["outcome"])
+            far = Levenshtein.normalized_distance(mine, theirs, score_cutoff=FARTHEST)
+            if far <= FARTHEST:
+                near.append((far, r["outcome"] == place.outcome, r["path"], r["key"]))
+        found = []
+        for far, _, path, key in sorted(near)[:most]:
+            other = self._search.one(path, key)
+            if other is not None:
+                found.append(Alike(other, far, self.compared(place, other)))
+        return found
+
+    def compared(self, one: Found, other: Found) -> str:
+        """What two exchanges share and where they part, in words."""
+        same, parts = [], []
+        if one.before and one.before == other.before:
+            same.append(f"from {self._position(one.before)}")
+        elif other.before:
+            parts.append(f"from {self._position(other.before)}")
+        if one.technique and one.technique == other.technique:
+            same.append(self._technique(one.technique))
+        elif other.called:
+            parts.append(self._technique(other.technique) or other.called)
+        answers = [next((k for k, _ in x.moments if k in ("frame", "base")), "") for x in (one, other)]
+        if answers[0] and answers[0] == answers[1]:
+            same.append(f"answered by {answers[0]}")
+        elif answers[1]:
+            parts.append(f"answered by {answers[1]}")
+        if other.outcome:
+            (same if one.outcome == other.outcome else parts).append(other.outcome)
+        said = f"The same: {', '.join(same)}" if same else "Little is the same"
+        return f"{said}; other: {', '.join(parts)}." if parts else f"{said}."
+
+    def _position(self, view: str) -> str:
+        known = self._lexicon.position(position_of(view))
+        name = known.en.lower() if known is not None else position_of(view)
+        return name + {ABOVE: " on top", BELOW: " below"}.get(part_of(view), "")
+
+    def _technique(self, technique: str) -> str:
+        known = self._lexicon.techniques.get(technique)
+        return known.en.lower() if known is not None else ""

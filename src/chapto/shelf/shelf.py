@@ -1,0 +1,179 @@
+"""The shelf as its readers use it: the index, the book and the times of one folder, together."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from datetime import date
+from pathlib import Path
+
+from chapto.lexicon.lexicon import Lexicon
+from chapto.shelf import edit_book
+from chapto.shelf.alike import Likes
+from chapto.shelf.asking import Asking
+from chapto.shelf.book import Book, change_book, read_book
+from chapto.shelf.coverage import Coverage, coverage
+from chapto.shelf.database import Database
+from chapto.shelf.export import export_shelf
+from chapto.shelf.forgotten import Forgotten, mark_of
+from chapto.shelf.index import Filmed, Index, Refreshed
+from chapto.shelf.people import Known, people
+from chapto.shelf.person_figures import PersonFigures, people_with_figures, person_figures
+from chapto.shelf.promises import OnShelf, promises
+from chapto.shelf.query import Query
+from chapto.shelf.search import Search
+from chapto.shelf.series import Series, all_series
+from chapto.shelf.times import TimeNote, forget_times, read_times
+
+
+class Shelf:
+    """Belongs to the thread that made it; other threads and processes make their own. `ShelfError` where the folder
+    can't be used, or the book in it not be read."""
+
+    def __init__(self, folder: Path, lexicon: Lexicon, *, filmed: Filmed = lambda b, path: "") -> None:
+        self.folder, self._lexicon, self._filmed = folder, lexicon, filmed
+        self.book = read_book(folder)
+        self._db = Database(folder)
+        self.is_new = self._db.made_anew
+        self.search = Search(self._db, lexicon)
+        self.likes = Likes(self._db, self.search, lexicon)
+        self._asking = Asking(lexicon)
+
+    def __enter__(self) -> Shelf:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self.close()
+
+    def close(self) -> None:
+        """Give the index back."""
+        self._db.close()
+
+    # ── what stands on it ────────────────────────────────────────────────────────────────────────────────
+    def refresh(
+        self,
+        *,
+        progress: Callable[[float], None] = lambda share: None,
+        cancelled: Callable[[], bool] = lambda: False,
+    ) -> Refreshed:
+        """Read what is new or changed in the folders chosen and of what was opened; raises `Cancelled`."""
+        found = self._index().refresh(
+            [Path(f) for f in self.book.folders],
+            [Path(p) for p in self.book.opened],
+            progress=progress,
+            cancelled=cancelled,
+        )
+        for old, new in found.moves:
+            self.change(lambda book, old=old, new=new: edit_book.moved(book, old, new))  # type: ignore[misc]
+        return found
+
+    def add(self, project: Path) -> None:
+        """Put a breakdown that was opened or saved on it, and remember that it was opened."""
+        self.change(lambda book: edit_book.note_opened(book, project))
+        self._index().add(project)
+
+    def forget_person(self, name: str) -> int:
+        """Nothing on the shelf names them any more: index and times. In how many breakdowns they were; those still
+        name them. `ShelfError` without a name."""
+        rows = self._db.rows(
+            "SELECT DISTINCT breakdown.id, path FROM breakdown LEFT JOIN seen ON seen.breakdown = breakdown.id "
+            "LEFT JOIN place ON place.breakdown = breakdown.id WHERE lower(?) IN (lower(seen.name), lower(who), "
+            "lower(against), lower(first), lower(second))",
+            " ".join(name.split()),
+        )
+        self.change(lambda book: edit_book.forget_person(book, name))
+        word = "".join(name.casefold().split())
+        kept = [n for n in self.times() if word not in "".join(c for c in n.path.casefold() if c.isalnum())]
+        if len(kept) < len(self.times()):
+            forget_times(self.folder, kept)
+        index = self._index()
+        index.read_again()
+        for r in rows:
+            index.add(Path(r["path"]))
+        self.refresh()
+        self._db.shrink()
+        return len(rows)
+
+    def forget_missing(self, path: str) -> None:
+        """Take a breakdown that is gone off it."""
+        self._index().forget_missing(path)
+
+    def titles(self) -> dict[str, str]:
+        """Titles by path."""
+        return {r["path"]: r["title"] for r in self._db.rows("SELECT path, title FROM breakdown")}
+
+    def breakdowns(self) -> list[dict[str, object]]:
+        """Every breakdown as it is listed: path, state, trouble, title, part, day, and whether it is out."""
+        return [
+            dict(r)
+            for r in self._db.rows(
+                "SELECT path, state, trouble, title, part, day, EXISTS (SELECT 1 FROM out WHERE "
+                "out.breakdown = breakdown.id AND withdrawn = '') AS is_out FROM breakdown ORDER BY day DESC, path"
+            )
+        ]
+
+    def files_of(self, path: Path) -> dict[str, tuple[str, str, bool]]:
+        """The footage of a breakdown by id: path as it has it, fingerprint, whether it is mirrored."""
+        rows = self._db.rows(
+            "SELECT file.* FROM file JOIN breakdown ON breakdown.id = file.breakdown WHERE breakdown.path = ?",
+            str(path),
+        )
+        return {r["id"]: (r["path"], r["fingerprint"], bool(r["mirrored"])) for r in rows}
+
+    # ── asking it ────────────────────────────────────────────────────────────────────────────────────────
+    def understood(self, line: str, today: date) -> Query:
+        """What a line asks for."""
+        self._asking.knows(self.names())
+        return self._asking.understood(line, today)
+
+    def names(self) -> tuple[str, ...]:
+        """Everybody who is in an exchange."""
+        rows = self._db.rows(
+            "SELECT name FROM (SELECT who AS name, count(*) AS n FROM place GROUP BY 1 UNION ALL "
+            "SELECT against, count(*) FROM place GROUP BY 1) WHERE name <> '' GROUP BY name ORDER BY sum(n) DESC"
+        )
+        return tuple(r[0] for r in rows)
+
+    def coverage(self) -> Coverage:
+        """What is covered, and not yet."""
+        return coverage(self._db, self._lexicon)
+
+    def series(self) -> tuple[Series, ...]:
+        """Parts of one subject."""
+        return all_series(self._db)
+
+    def people(self, today: date) -> tuple[Known, ...]:
+        """Everybody, and what they agreed to."""
+        return people(self._db, today)
+
+    def with_figures(self) -> tuple[str, ...]:
+        """Those who agreed to be shown and are in an exchange."""
+        return people_with_figures(self._db)
+
+    def figures(self, name: str) -> PersonFigures:
+        """What the logs say of one of them."""
+        return person_figures(self._db, self._lexicon, name)
+
+    def promises(self) -> tuple[OnShelf, ...]:
+        """What was promised and asked for."""
+        return promises(self._db, self.book)
+
+    def times(self) -> tuple[TimeNote, ...]:
+        """What was noted of time."""
+        return read_times(self.folder)
+
+    # ── deciding ─────────────────────────────────────────────────────────────────────────────────────────
+    def change(self, change: Callable[[Book], Book]) -> Book:
+        """Change the book; it is kept at once."""
+        self.book = change_book(self.folder, change)
+        return self.book
+
+    def export(self, folder: Path) -> tuple[Path, ...]:
+        """Everything in open formats."""
+        return export_shelf(self._db, self.book, self.times(), folder)
+
+    def _index(self) -> Index:
+        return Index(self._db, self._lexicon, forgotten=Forgotten(frozenset(self.book.forgotten)), filmed=self._filmed)
+
+    def is_forgotten(self, names: Iterable[str]) -> bool:
+        """Whether one of some people is to be forgotten."""
+        return any(mark_of(n) in self.book.forgotten for n in names)
