@@ -15,7 +15,19 @@ from platformdirs import user_cache_path
 
 FORGOTTEN = 7 * 86_400
 """Seconds after which half-made things of others are thrown away."""
-KINDS = ("proxies", "sound", "cleaned", "words", "guide-voice", "readings", "tracks", "pieces", "soundtracks", "tables")
+KINDS = (
+    "proxies",
+    "sound",
+    "cleaned",
+    "words",
+    "guide-voice",
+    "readings",
+    "tracks",
+    "pieces",
+    "soundtracks",
+    "sound-pieces",
+    "tables",
+)
 """The folders of the cache; they share one limit."""
 SEAL = ".sum"
 _whole: dict[Path, tuple[int, int]] = {}

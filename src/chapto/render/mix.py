@@ -38,7 +38,8 @@ PEAK = 10 ** (-1.7 / 20)
 
 class Mix:
     """Reads any stretch of a programme's sound. `speeches` holds each beat's samples, (n,) float32 at 48 kHz;
-    `sounds` each file's, by footage id. All of it is made `gain` decibels louder."""
+    `sounds` each file's, by footage id. All of it is made `gain` decibels louder. It is `length` samples long;
+    `sections` are the first samples of the script's sections, beginning with 0."""
 
     def __init__(
         self,
@@ -54,6 +55,8 @@ class Mix:
         self._louder = np.float32(10 ** (gain / 20))
         self._b, self._programme, self._speeches, self._sounds = b, programme, speeches, sounds
         self.length = round(programme.seconds * RATE)
+        starts = {round(x.start / programme.fps * RATE) for x in programme.sections}
+        self.sections = tuple(sorted({0, *(s for s in starts if s < self.length)}))
         self._spoken = _merged(programme.voice)
         self._spoken_until = [end for _, end in self._spoken]
         self._said = sorted(

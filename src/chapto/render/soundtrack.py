@@ -25,6 +25,7 @@ from chapto.render.encodings import Box, Encoding, SoundCode
 from chapto.render.loudness import gain_for
 from chapto.render.mix import Mix
 from chapto.render.pieces import versions
+from chapto.render.sound_pieces import joins, packets_in_pieces, sound_frame
 
 KIND = "soundtracks"
 _TOGETHER = 190
@@ -100,17 +101,19 @@ def _write(part: Path, mix: Mix, code: SoundCode, cancelled: Callable[[], bool])
         stream = cast(av.AudioStream, out.add_stream(code.encoder, rate=RATE, layout="stereo"))
         stream.bit_rate = code.bits
         stream.options = dict(code.options)
+        if joins(code):
+            for number, data in enumerate(packets_in_pieces(mix, code, cancelled)):
+                packet = av.Packet(data)
+                # The first is what the encoder puts before the first sample.
+                packet.stream, packet.time_base = stream, Fraction(1, RATE)
+                packet.pts = packet.dts = (number - 1) * code.frame
+                packet.duration = code.frame
+                out.mux(packet)
+            return
         for first in range(0, mix.length, _TOGETHER * code.frame):
             if cancelled():
                 raise Cancelled
             block = mix.read(first, min(_TOGETHER * code.frame, mix.length - first))
             for at in range(0, len(block), code.frame):
-                out.mux(stream.encode(_frame(block[at : at + code.frame], first + at, code)))
+                out.mux(stream.encode(sound_frame(block[at : at + code.frame], first + at, code)))
         out.mux(stream.encode(None))
-
-
-def _frame(samples: NDArray[np.float32], at: int, code: SoundCode) -> av.AudioFrame:
-    planes = samples.T if code.sample_format == "fltp" else samples.reshape(1, -1)
-    frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(planes), format=code.sample_format, layout="stereo")
-    frame.sample_rate, frame.pts, frame.time_base = RATE, at, Fraction(1, RATE)
-    return frame
