@@ -23,6 +23,7 @@ from chapto.document.script import Beat, BeatKind, Section
 from chapto.shelf import edit_book
 from chapto.shelf.book import Book, Ended, change_book, put_aside, read_book
 from chapto.shelf.calendar import from_calendar, to_calendar
+from chapto.shelf.dates_said import day_said
 from chapto.shelf.errors import ShelfError
 from chapto.shelf.forecast import Choice, fitting, learning, rest_of, together
 from chapto.shelf.people import day_in
@@ -130,7 +131,7 @@ def test_who_agreed_until_a_day_is_asked_again_before_it(shelf: Shelf, put: Put)
     put("until.chapto", replace(b, footage=(file,)))
     shelf.refresh()
     owner = next(k for k in shelf.people(TODAY) if k.name == "Quay Mats")
-    assert soon in owner.again
+    assert day_said(soon) in owner.again
     assert not next(k for k in shelf.people(TODAY - timedelta(days=90)) if k.name == "Quay Mats").again
 
 

@@ -38,6 +38,14 @@ class Choosing:
         name, kind = QFileDialog.getSaveFileName(self._parent, title, str(place), kinds, options=quiet)
         return (self._chosen([name])[0], kind) if name else (None, "")
 
+    def folder(self, title: str) -> Path | None:
+        """A folder that is there."""
+        name = QFileDialog.getExistingDirectory(self._parent, title, self._folder())
+        if not name:
+            return None
+        self._preferences.set(folders={self._kind: name})
+        return Path(name)
+
     def _folder(self) -> str:
         return self._preferences.now.folders.get(self._kind, "")
 

@@ -57,6 +57,16 @@ def split(way: Qt.Orientation, *items: QWidget, sizes: Sequence[int] = (), stret
     return made
 
 
+def empty(layout: QLayout) -> None:
+    """Take everything out of a layout; widgets are gone once control is back at the event loop."""
+    while item := layout.takeAt(0):
+        if (inner := item.layout()) is not None:
+            empty(inner)
+        if (widget := item.widget()) is not None:
+            widget.hide()
+            widget.deleteLater()
+
+
 def _fill(layout: QBoxLayout, items: Sequence[Item], margins: Margins, spacing: int) -> None:
     layout.setContentsMargins(*margins)
     layout.setSpacing(spacing)

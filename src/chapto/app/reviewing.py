@@ -118,7 +118,8 @@ class Reviewing(QObject):
         known = same or known_measures(made) or Measured(*(SINCE if last else (NOT_HEARD, NOT_WATCHED)))
         voices = {k: s.line for k, s in made.speeches.items()}
         return made, self._reviewer.review(
-            made.breakdown, made.programme, self._limits, voices=voices, heard=known.heard, watched=known.watched
+            made.breakdown, made.programme, self._limits, voices=voices, heard=known.heard, watched=known.watched,
+            settled=frozenset(made.settled),
         )  # fmt: skip
 
     def _arrived(self, found: tuple[Production, Review]) -> None:

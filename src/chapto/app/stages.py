@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial
 
 from chapto.app.footage.stage import FootageStage
-from chapto.app.frame.placeholder_page import PlaceholderStage
 from chapto.app.log.stage import LogStage
 from chapto.app.mark.stage import MarkStage
 from chapto.app.publish.stage import PublishStage
 from chapto.app.review.stage import ReviewStage
+from chapto.app.shelf.stage import ShelfStage
 from chapto.app.stage import StageContext, StageView
 from chapto.app.voice.stage import VoiceStage
 from chapto.app.write.stage import WriteStage
@@ -24,7 +23,7 @@ STAGES: tuple[Callable[[StageContext], StageView], ...] = (
     VoiceStage,
     ReviewStage,
     PublishStage,
-    partial(PlaceholderStage, Stage.SHELF),
+    ShelfStage,
 )
 START = Stage.WRITE
 """Shown first where there is footage; without any it is the first of all."""

@@ -15,6 +15,7 @@ from chapto.app.footage_files import FootageFiles
 from chapto.app.heard import Heard
 from chapto.app.preferences import Preferences
 from chapto.app.reviewing import Reviewing
+from chapto.app.shelf_keeping import ShelfKeeping
 from chapto.app.sound_level import SoundLevel
 from chapto.app.workers import Workers
 from chapto.document.breakdown import Breakdown
@@ -25,6 +26,7 @@ from chapto.programme.programme import Programme
 from chapto.render.mix import Mix
 from chapto.render.production import Production
 from chapto.review.touched import touched_part
+from chapto.shelf.promises import settled_of
 from chapto.store.session import Session
 from chapto.voice.guide import GuideVoice, SpeechSounds
 
@@ -41,8 +43,8 @@ class Studio(QObject):
     """One open document. Every edit goes through `edit`; `changed` follows it, and `compiled` the new programme.
 
     `files` knows where the footage is, `workers` runs what takes time, `compiling` makes the programme and
-    `reviewing` reviews it. `message`
-    carries every sentence that is to be shown at the foot. `touched` tells where an undone or redone step changed
+    `reviewing` reviews it; `shelf` holds all breakdowns. `message` carries every sentence that is to be shown at the
+    foot. `touched` tells where an undone or redone step changed
     something (a `NextStep` without a sentence).
     """
 
@@ -59,6 +61,7 @@ class Studio(QObject):
         self.files = FootageFiles(session, self.workers, self.preferences, proxies=proxies)
         self.compiling = Compiling(session, self.workers, guide or GuideVoice())
         self.reviewing = Reviewing(session, self.workers, self.compiling)
+        self.shelf = ShelfKeeping(session, self.workers, lambda: self.known.lexicon)
         self.level = SoundLevel(self.workers, self._level_asked)
         self._angles = AngleTrack(session.breakdown)
         self._angles_for = session.breakdown
@@ -67,11 +70,13 @@ class Studio(QObject):
             self.files.message,
             self.compiling.message,
             self.reviewing.message,
+            self.shelf.message,
             self.preferences.failed,
         ):
             said.connect(self.message)
         self.compiling.compiled.connect(self.compiled)
         self.compiled.connect(self.level.follow)
+        self.shelf.changed.connect(self._promises_settled)
         if troubles := self.known.troubles:
             # Once the window is there to show it.
             QTimer.singleShot(0, lambda: self.message.emit(troubles[0]))
@@ -96,6 +101,7 @@ class Studio(QObject):
             self.compiling.compile_now()
             self.files.begin()
             self.files.make_room()
+            self.shelf.begin()
 
     # ── the document ─────────────────────────────────────────────────────────────────────────────────────
     @property
@@ -202,6 +208,7 @@ class Studio(QObject):
         self._save_timer.stop()
         self.compiling.close()
         self.reviewing.close()
+        self.shelf.close()
         self.level.close()
         self.session.listeners.remove(self._on_change)
         with contextlib.suppress(ChaptoError):
@@ -211,6 +218,11 @@ class Studio(QObject):
         if "encoders" in self.__dict__:
             self.encoders.close()
         self.files.close()
+
+    def _promises_settled(self) -> None:
+        """A promise of this breakdown was kept or let go: review and description say so."""
+        if self.compiling.has_compiled and settled_of(self.session.path) != self.production.settled:
+            self.compiling.compile_now()
 
     def _on_change(self) -> None:
         self.files.follow()

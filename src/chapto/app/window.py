@@ -29,6 +29,7 @@ from chapto.app.screen.transport import Transport
 from chapto.app.stage import StageContext, StageView
 from chapto.app.stages import STAGES, START
 from chapto.app.studio import Studio
+from chapto.app.time_noting import TimeNoting
 from chapto.review.next_step import next_step
 from chapto.review.open_work import open_counts
 from chapto.review.work import NextStep, Situation, Stage
@@ -88,6 +89,7 @@ class Window(QWidget):
         self._lay_out()
         self._shortcuts()
         self._keys = WindowKeys(self, self.player)
+        self._times = TimeNoting(self, studio, lambda: self.stage, lambda: self.player.playing)
         self.feed.failed.connect(studio.message)
         studio.message.connect(self.foot.say)
         studio.touched.connect(self._go_to_touched)
@@ -283,6 +285,7 @@ class Window(QWidget):
         self.closing.emit()
         self._begin.stop()
         self._keys.end()
+        self._times.close()
         self.player.close()
         for view in self._entered.values():
             view.close()

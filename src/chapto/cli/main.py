@@ -238,8 +238,9 @@ def _review(options: argparse.Namespace) -> int:
         measured = measure(production, options.file)
     voices = {k: s.line for k, s in production.speeches.items()}
     found = review(
-        breakdown, production.programme, limits, voices=voices, heard=measured.heard, watched=measured.watched
-    )
+        breakdown, production.programme, limits, voices=voices, heard=measured.heard, watched=measured.watched,
+        settled=frozenset(production.settled),
+    )  # fmt: skip
     if options.html is not None:
         gate.write(options.html, report_html(found, breakdown.title).encode())
     print(json.dumps(as_data(found), indent=1, ensure_ascii=False) if options.json else report_text(found))

@@ -30,15 +30,15 @@ def template_file() -> Path:
     return user_config_path("chapto") / "description.txt.j2"
 
 
-def description(b: Breakdown, programme: Programme) -> str:
+def description(b: Breakdown, programme: Programme, kept: tuple[str, ...] = ()) -> str:
     """The description of a programme, by the user's own template where there is one; `DescriptionError` says what is
-    wrong with that."""
-    return described(b, programme, *_template())
+    wrong with that. `kept` are lines about promises that were kept, with where."""
+    return described(b, programme, *_template(), kept)
 
 
-def described(b: Breakdown, programme: Programme, source: str, name: str) -> str:
+def described(b: Breakdown, programme: Programme, source: str, name: str, kept: tuple[str, ...] = ()) -> str:
     """The description by a template (Jinja2). It is given `title`, `part`, `about`, `chapters` (each with `at` and
-    `title`), `cautions`, `credits` and whether it is `sponsored`."""
+    `title`), `cautions`, `credits`, lines about promises that were `kept`, and whether it is `sponsored`."""
     lexicon = programme.known.lexicon
     risks = dict.fromkeys(risk for _, risk in risks_shown(b, lexicon))
     try:
@@ -49,6 +49,7 @@ def described(b: Breakdown, programme: Programme, source: str, name: str) -> str
             chapters=[{"at": clock_text(c.start / programme.fps), "title": c.title} for c in programme.chapters],
             cautions=[*(lexicon.caution(risk) for risk in risks), *([lexicon.always] if risks else [])],
             credits=credits_of(b),
+            kept=kept,
             sponsored=any(beat.kind is BeatKind.SPONSOR for _, beat in b.beats()),
         )
     except jinja2.TemplateError as error:

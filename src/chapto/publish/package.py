@@ -31,13 +31,16 @@ def default_preview(video: Path) -> Path:
     return video.with_name(f"{video.stem}-preview.mp4")
 
 
-def write_beside(b: Breakdown, video: Path, programme: Programme, gate: OutputGate) -> tuple[Path, ...]:
+def write_beside(
+    b: Breakdown, video: Path, programme: Programme, gate: OutputGate, kept: tuple[str, ...] = ()
+) -> tuple[Path, ...]:
     """Write captions (.vtt, .srt), the chapter list (.chapters.txt) and the description (.description.txt) beside
-    `video`; returns their places. `DescriptionError` where one's own template can't be used."""
+    `video`; returns their places. `kept` are lines about promises that were kept. `DescriptionError` where one's own
+    template can't be used."""
     texts = {
         ".vtt": to_webvtt(programme.captions, over_lines_of_care(programme)),
         ".srt": to_subrip(programme.captions),
         ".chapters.txt": chapter_list(programme),
-        ".description.txt": description(b, programme),
+        ".description.txt": description(b, programme, kept),
     }
     return tuple(gate.write(video.with_suffix(ending), texts[ending].encode()) for ending in SIDECARS)

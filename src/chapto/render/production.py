@@ -21,6 +21,8 @@ from chapto.publish.description import description
 from chapto.publish.package import places_of, write_beside
 from chapto.render.followed import follow_marks, follow_shown
 from chapto.render.media_places import media_places, music_places, photo_places
+from chapto.shelf.book import Settled
+from chapto.shelf.promises import kept_lines, settled_of
 from chapto.store.errors import StoreError
 from chapto.store.outputs import OutputGate
 from chapto.voice.guide import GuideVoice, Speech, SpeechSounds
@@ -41,7 +43,7 @@ class Production:
     """A compiled breakdown with its voices. `taken` says how a take speaks each beat that has one, by beat id;
     `troubles`, a sentence each, where the guide voice stands in for a take that should be heard. `pending` are takes
     (by id) whose words are not found yet, `untracked` points (by id) that were not followed yet. `sounds` is what is
-    still to be made ready."""
+    still to be made ready. `settled` are its promises that were kept or let go on the shelf, by key."""
 
     breakdown: Breakdown
     programme: Programme
@@ -51,6 +53,12 @@ class Production:
     pending: tuple[str, ...] = ()
     sounds: tuple[LaterSound, ...] = ()
     untracked: tuple[str, ...] = ()
+    settled: Mapping[str, Settled] = field(default_factory=dict)
+
+    @property
+    def kept(self) -> tuple[str, ...]:
+        """A line for each promise that was kept, with where."""
+        return kept_lines(self.settled)
 
 
 def produce(
@@ -98,7 +106,9 @@ def produce(
         readings = replace(readings, two=follow_shown(b, project, programme, readings.tracks, cancelled=cancelled))
     programme = read_anew(b, programme, readings)
     troubles = (*takes.troubles, *drawn.troubles)
-    return Production(b, programme, speeches, takes.lines, troubles, takes.pending, takes.sounds, drawn.untracked)
+    return Production(
+        b, programme, speeches, takes.lines, troubles, takes.pending, takes.sounds, drawn.untracked, settled_of(project)
+    )
 
 
 def footage_sounds(
@@ -148,7 +158,7 @@ def render_production(
     gate = OutputGate(b, project, replacing=replacing)
     gate.check(*((target,) if alone else places_of(target)))
     # A template that can't be used is told before the video is made, not after.
-    description(b, programme)
+    description(b, programme, production.kept)
     places, missing = media_places(b, project)
     used = {p.footage for p in programme.passages} | {i.footage for i in programme.insets}
     lost = [c for c in b.footage if c.id in used and c.id not in places]
@@ -182,4 +192,4 @@ def render_production(
         ready=ready,
         cancelled=cancelled,
     )
-    return (video,) if alone else (video, *write_beside(b, video, programme, gate))
+    return (video,) if alone else (video, *write_beside(b, video, programme, gate, production.kept))

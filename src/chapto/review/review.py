@@ -98,10 +98,11 @@ class Reviewer:
         voices: Mapping[str, SpokenLine] | None = None,
         heard: Heard | str = NOT_HEARD,
         watched: Watched | str = NOT_WATCHED,
+        settled: frozenset[str] = frozenset(),
     ) -> Review:
         """Check a breakdown and its programme, by default with the limits that ship. In the place of what was `heard`
-        and `watched` a sentence says why it was not."""
-        r = Reviewed(b, programme, limits or shipped_limits(), voices or {}, heard, watched)
+        and `watched` a sentence says why it was not. `settled` are promises that were kept or let go elsewhere."""
+        r = Reviewed(b, programme, limits or shipped_limits(), voices or {}, heard, watched, settled)
         self._keep_what_is_the_same(r)
         rows: list[tuple[Check, Finding]] = []
         unchecked = []
@@ -152,9 +153,10 @@ def review(
     voices: Mapping[str, SpokenLine] | None = None,
     heard: Heard | str = NOT_HEARD,
     watched: Watched | str = NOT_WATCHED,
+    settled: frozenset[str] = frozenset(),
 ) -> Review:
     """Check a breakdown and its programme once; see `Reviewer`."""
-    return Reviewer().review(b, programme, limits, voices=voices, heard=heard, watched=watched)
+    return Reviewer().review(b, programme, limits, voices=voices, heard=heard, watched=watched, settled=settled)
 
 
 def _around(r: Reviewed) -> tuple[object, ...]:
@@ -162,7 +164,7 @@ def _around(r: Reviewed) -> tuple[object, ...]:
     b = r.b
     return (
         r.limits, r.programme.known, b.first, b.second, b.narrators, b.footage, b.rounds, b.positions, b.ruling,
-        b.exchanges, b.moments, b.anchors, b.figures, b.marks, b.people, b.style, b.about,
+        b.exchanges, b.moments, b.anchors, b.figures, b.marks, b.people, b.style, b.about, r.settled,
     )  # fmt: skip
 
 

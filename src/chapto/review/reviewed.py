@@ -28,7 +28,8 @@ class NotChecked(Exception):
 @dataclass(frozen=True)
 class Reviewed:
     """A breakdown and its programme, the `limits` by name, and the spoken lines by beat. In the place of what was
-    measured of sound and picture stands a sentence where nobody has listened or looked."""
+    measured of sound and picture stands a sentence where nobody has listened or looked. `settled` are promises that
+    were kept or let go on the shelf, as `settled_key` names them."""
 
     b: Breakdown
     programme: Programme
@@ -36,6 +37,7 @@ class Reviewed:
     voices: Mapping[str, SpokenLine] = field(default_factory=dict)
     heard: Heard | str = NOT_HEARD
     watched: Watched | str = NOT_WATCHED
+    settled: frozenset[str] = frozenset()
 
     @property
     def lexicon(self) -> Lexicon:
@@ -136,6 +138,11 @@ class Part:
     def limits(self) -> Mapping[str, Limit]:
         """The limits by name."""
         return self.r.limits
+
+    @property
+    def settled(self) -> frozenset[str]:
+        """Promises that were kept or let go."""
+        return self.r.settled
 
     def said_at(self, beat: str, word: int = 0) -> Fraction | None:
         """The second of the section at which a word is said; None where it is not."""

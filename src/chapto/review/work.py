@@ -39,6 +39,7 @@ class Situation:
 
 
 ONE_CLOCK, ONE_CAMERA, RIGHTS, SPREAD, DESCRIPTION = "one clock", "one camera", "rights", "spread", "description"
+EXAMPLE = "earlier example"
 """Steps that one press does, or leads right to: items of a step in the stage it names."""
 
 

@@ -13,9 +13,10 @@ from dataclasses import dataclass
 from rapidfuzz.distance import Levenshtein
 
 from chapto.lexicon.lexicon import Lexicon
+from chapto.shelf.asking import SAID
 from chapto.shelf.database import Database
 from chapto.shelf.search import Found, Search
-from chapto.shelf.viewed import ABOVE, BELOW, part_of, position_of
+from chapto.shelf.viewed import said
 
 FARTHEST = 0.55
 """Share of the steps that may be others in what is still offered as alike."""
@@ -72,9 +73,9 @@ class Likes:
         """What two exchanges share and where they part, in words."""
         same, parts = [], []
         if one.before and one.before == other.before:
-            same.append(f"from {self._position(one.before)}")
+            same.append(f"from {said(one.before, self._lexicon).lower()}")
         elif other.before:
-            parts.append(f"from {self._position(other.before)}")
+            parts.append(f"from {said(other.before, self._lexicon).lower()}")
         if one.technique and one.technique == other.technique:
             same.append(self._technique(one.technique))
         elif other.called:
@@ -85,14 +86,10 @@ class Likes:
         elif answers[1]:
             parts.append(f"answered by {answers[1]}")
         if other.outcome:
-            (same if one.outcome == other.outcome else parts).append(other.outcome)
-        said = f"The same: {', '.join(same)}" if same else "Little is the same"
-        return f"{said}; other: {', '.join(parts)}." if parts else f"{said}."
-
-    def _position(self, view: str) -> str:
-        known = self._lexicon.position(position_of(view))
-        name = known.en.lower() if known is not None else position_of(view)
-        return name + {ABOVE: " on top", BELOW: " below"}.get(part_of(view), "")
+            ended = next(text for o, text in SAID.items() if o.value == other.outcome)
+            (same if one.outcome == other.outcome else parts).append(ended)
+        whole = f"The same: {', '.join(same)}" if same else "Little is the same"
+        return f"{whole}; other: {', '.join(parts)}." if parts else f"{whole}."
 
     def _technique(self, technique: str) -> str:
         known = self._lexicon.techniques.get(technique)

@@ -33,8 +33,17 @@ def dates_at(words: Sequence[str], at: int, today: date) -> tuple[int, tuple[Fil
     return used, (since, Filter(Asks.UNTIL, span[1].isoformat(), _label("before", span[1])))
 
 
+def day_said(day: date | str) -> str:
+    """A day as people write it: “3 March 2026”; a text that is none stays as it is."""
+    try:
+        at = day if isinstance(day, date) else date.fromisoformat(day)
+    except ValueError:
+        return str(day)
+    return f"{at.day} {MONTHS[at.month - 1].title()} {at.year}"
+
+
 def _label(word: str, day: date) -> str:
-    return f"{word} {day.day} {MONTHS[day.month - 1].title()} {day.year}"
+    return f"{word} {day_said(day)}"
 
 
 def _span(words: Sequence[str], at: int, today: date) -> tuple[int, Span | None]:

@@ -218,7 +218,7 @@ def _put(c: sqlite3.Connection, file: _File, mark: str, found: Indexed, filmed: 
     _many(
         c, "out", number, [(o.at, o.site, o.address, o.title, o.goes_public, o.withdrawn) for o in found.outs]
     )  # fmt: skip
-    _many(c, "promise", number, [(p.kind, p.quote, p.sentence, p.beat, p.word) for p in found.promises])
+    _many(c, "promise", number, [(p.kind, p.quote, p.sentence, p.beat, p.word, p.place) for p in found.promises])
 
 
 def _insert(c: sqlite3.Connection, table: str, row: dict[str, object]) -> int:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from chapto.review.checks.promises import settled_key
+
 
 @dataclass(frozen=True, kw_only=True)
 class Place:
@@ -116,18 +118,19 @@ class Out:
 @dataclass(frozen=True, kw_only=True)
 class Promise:
     """What was promised: its kind, the words, the sentence they stand in, and where: word `word` of `beat`, which is
-    empty for the words under the video."""
+    empty for the words under the video. `place` is the key of the place it was said over."""
 
     kind: str
     quote: str
     sentence: str
     beat: str
     word: int
+    place: str = ""
 
     @property
     def key(self) -> str:
         """By what it is known again in its breakdown, wherever its words have moved to."""
-        return f"{self.beat}/{self.kind}/{self.quote.casefold()}"
+        return settled_key(self.beat, self.kind, self.quote)
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -9,7 +9,7 @@ from datetime import date, timedelta
 
 from chapto.document.clearance import Agreement
 from chapto.shelf.database import Database
-from chapto.shelf.dates_said import MONTHS
+from chapto.shelf.dates_said import MONTHS, day_said
 
 AGAIN_BEFORE = timedelta(days=30)
 """Before an agreement ends somebody is asked again (common practice)."""
@@ -103,10 +103,10 @@ def _reasons(rows: list[Agreed], today: date) -> Iterator[str]:
     for a in rows:
         end = day_in(a.until, today)
         if a.agreement is Agreement.AGREED and end is not None and end - today <= AGAIN_BEFORE:
-            yield f"agreed until {end.isoformat()} only"
+            yield f"agreed until {day_said(end)} only"
         since = day_in(f"{a.when} {a.how}", today)
         if a.agreement is Agreement.ASKED and (since is None or today - since > NO_ANSWER):
-            yield f"asked for “{a.title}”, no answer" + (f" since {since.isoformat()}" if since is not None else "")
+            yield f"asked for “{a.title}”, no answer" + (f" since {day_said(since)}" if since is not None else "")
     if any(a.agreement is Agreement.NOT_ASKED for a in rows):
         yield "was not asked yet"
 

@@ -19,7 +19,7 @@ def promises_in(b: Breakdown) -> Iterator[Promise]:
     """Every promise, in the order of the script; then those under the video. Of one kind in one beat there is one."""
     for section in b.script:
         for beat in section.beats:
-            yield from _in_text(read(beat.text), beat.id)
+            yield from _in_text(read(beat.text), beat.id, section.exchange or section.id)
         if (open_question := _unanswered(section)) is not None:
             yield open_question
     own = f"{b.title} {b.part}".casefold()
@@ -28,11 +28,12 @@ def promises_in(b: Breakdown) -> Iterator[Promise]:
         yield from (p for p in _in_text(read(line), UNDER) if p.quote.casefold() not in own)
 
 
-def _in_text(text: Text, beat: str) -> Iterator[Promise]:
+def _in_text(text: Text, beat: str, place: str = "") -> Iterator[Promise]:
     for kind, wanted in phrases()["promises"].items():
         for first, end in list(found_in(text, wanted))[:1]:
             a, z = text.sentence_of(first)
-            yield Promise(kind=kind, quote=text.quote(first, end), sentence=text.quote(a, z), beat=beat, word=first)
+            quote, sentence = text.quote(first, end), text.quote(a, z)
+            yield Promise(kind=kind, quote=quote, sentence=sentence, beat=beat, word=first, place=place)
 
 
 def _unanswered(section: Section) -> Promise | None:
@@ -41,4 +42,5 @@ def _unanswered(section: Section) -> Promise | None:
         return None
     last = section.beats[-1]
     whole = read(last.text)
-    return Promise(kind=ASKED, quote=whole.quote(0, len(whole.words)), sentence=last.text, beat=last.id, word=0)
+    quote, place = whole.quote(0, len(whole.words)), section.exchange or section.id
+    return Promise(kind=ASKED, quote=quote, sentence=last.text, beat=last.id, word=0, place=place)

@@ -79,7 +79,8 @@ CREATE TABLE out (
 CREATE INDEX out_breakdown ON out (breakdown);
 CREATE TABLE promise (
   breakdown INTEGER NOT NULL REFERENCES breakdown (id) ON DELETE CASCADE,
-  kind TEXT NOT NULL, quote TEXT NOT NULL, sentence TEXT NOT NULL, beat TEXT NOT NULL, word INTEGER NOT NULL
+  kind TEXT NOT NULL, quote TEXT NOT NULL, sentence TEXT NOT NULL, beat TEXT NOT NULL, word INTEGER NOT NULL,
+  place TEXT NOT NULL                        -- the exchange or section it was said over
 );
 CREATE INDEX promise_breakdown ON promise (breakdown);
 CREATE TABLE file (

@@ -88,7 +88,7 @@ class Search:
             said, order = "''", "place.is_exchange DESC, place.explained > 0 DESC, breakdown.day DESC, place.id"
         # What was logged as a technique stands above what is only spoken of.
         logged = next((f.value for f in query.filters if f.asks is Asks.TECHNIQUE), "")
-        sql = f"SELECT {COLUMNS}, {said} AS said {those} ORDER BY place.technique = ? DESC, {order} LIMIT ?"
+        sql = f"SELECT {COLUMNS}, {said} AS said {those} ORDER BY ? IN ('', place.technique) DESC, {order} LIMIT ?"
         once: dict[str, list[object]] = {}
         for r in self._db.rows(sql, *values, logged, TOGETHER * most):
             once.setdefault(r["same"], []).append(r)
@@ -98,6 +98,10 @@ class Search:
         """How many places fit."""
         those, values = self._those(query)
         return int(self._db.rows(f"SELECT count(DISTINCT place.same) {those}", *values)[0][0])
+
+    def exchanges(self) -> int:
+        """How many exchanges stand on the shelf, each once."""
+        return int(self._db.rows("SELECT count(DISTINCT same) FROM place WHERE is_exchange")[0][0])
 
     def narrower(self, query: Query, *, most: int = 3) -> list[tuple[Filter, int]]:
         """Filters that would narrow it, each with how many places would be left, the largest first."""

@@ -18,7 +18,7 @@ from chapto.shelf.forgotten import Forgotten, mark_of
 from chapto.shelf.index import Filmed, Index, Refreshed
 from chapto.shelf.people import Known, people
 from chapto.shelf.person_figures import PersonFigures, people_with_figures, person_figures
-from chapto.shelf.promises import OnShelf, promises
+from chapto.shelf.promises import Later, OnShelf, promises
 from chapto.shelf.query import Query
 from chapto.shelf.search import Search
 from chapto.shelf.series import Series, all_series
@@ -47,6 +47,10 @@ class Shelf:
     def close(self) -> None:
         """Give the index back."""
         self._db.close()
+
+    def read_book(self) -> None:
+        """Read again what was decided: another window may have."""
+        self.book = read_book(self.folder)
 
     # ── what stands on it ────────────────────────────────────────────────────────────────────────────────
     def refresh(
@@ -156,6 +160,16 @@ class Shelf:
     def promises(self) -> tuple[OnShelf, ...]:
         """What was promised and asked for."""
         return promises(self._db, self.book)
+
+    def later_than(self, day: str) -> list[Later]:
+        """The breakdowns of that day and later."""
+        rows = self._db.rows(
+            "SELECT title, part, day, coalesce((SELECT address FROM out WHERE out.breakdown = breakdown.id AND "
+            "withdrawn = '' ORDER BY at DESC LIMIT 1), '') AS address, path FROM breakdown "
+            "WHERE state = 'here' AND day >= ?",
+            day,
+        )
+        return [(r["title"], r["part"], r["day"], r["address"], r["path"]) for r in rows]
 
     def times(self) -> tuple[TimeNote, ...]:
         """What was noted of time."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from chapto.document.bout_rules import PositionSpan
 from chapto.document.people import Side
+from chapto.lexicon.lexicon import Lexicon
 
 ABOVE, BELOW = "+", "-"
 
@@ -23,3 +24,10 @@ def position_of(view: str) -> str:
 def part_of(view: str) -> str:
     """`+`, `-`, or nothing."""
     return view[len(position_of(view)) :]
+
+
+def said(view: str, lexicon: Lexicon) -> str:
+    """A position as it is said: “half guard, on top”."""
+    known = lexicon.position(position_of(view))
+    name = known.en if known is not None else position_of(view)
+    return name + {ABOVE: ", on top", BELOW: ", below"}.get(part_of(view), "")

@@ -81,7 +81,7 @@ class DescriptionSheet(EscIsMine, OverSheet):
             # An undo: what is being typed is what stands in the document, but for the space at its end.
             self.own.setPlainText(b.about)
         try:
-            text = description(b, self._studio.programme)
+            text = description(b, self._studio.programme, self._studio.production.kept)
         except ChaptoError as error:
             self.whole.setText("")
             self.count.setText(str(error))

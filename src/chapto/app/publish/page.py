@@ -217,7 +217,11 @@ class PublishPage(QWidget):
     def _show_words(self, entry: Entry) -> None:
         if entry is Entry.DESCRIPTION:
             try:
-                self.words.say(description(self._studio.breakdown, self._studio.programme), "Write it…", self.describe)
+                self.words.say(
+                    description(self._studio.breakdown, self._studio.programme, self._studio.production.kept),
+                    "Write it…",
+                    self.describe,
+                )
             except DescriptionError as error:
                 self.words.say(str(error), "Write it…", self.describe)
         elif entry is Entry.STUDY:
@@ -292,7 +296,7 @@ class PublishPage(QWidget):
     def _show_card(self) -> None:
         b, p = self._studio.breakdown, self._studio.programme
         try:
-            text = description(b, p) if p.frames else ""
+            text = description(b, p, self._studio.production.kept) if p.frames else ""
         except DescriptionError:
             text = b.about
         self.card.show_page(viewer_page(b.title, text, p, self.foot.site.limits), self.looked_at.thumbnail)

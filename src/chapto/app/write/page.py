@@ -39,6 +39,7 @@ from chapto.document import edit_pacing, edit_script
 from chapto.document.find_words import Found
 from chapto.pacing.offers import Peak
 from chapto.publish.scripts.incoming import Incoming
+from chapto.review.work import EXAMPLE, NextStep, Stage
 
 KEYS = (
     ("Ctrl+T  Ctrl+Shift+T", "tie the word at the caret, untie it"),
@@ -48,6 +49,7 @@ KEYS = (
     ("Return  Backspace", "split the beat, join it to the one before"),
     ("Ctrl+Return", "go to the word; with Shift, play from it"),
     ("Ctrl+E", "what the picture does under the beat"),
+    ("Ctrl+Shift+E", "an earlier example of what the word at the caret names"),
     ("Ctrl+M  Ctrl+D", "what the section is; skip from here, to here"),
     ("Alt+Up  Alt+Down", "move the beat; with Shift, the section"),
     ("Alt+N  Alt+K  Alt+F", "another narrator, another kind; fold the section"),
@@ -69,9 +71,10 @@ class WritePage(QWidget):
         screen: QWidget,
         busiest: Peak | None = None,
         bring_in: Callable[[list[Path]], object] = lambda files: None,
+        show_step: Callable[[NextStep], object] = lambda step: None,
     ) -> None:
         super().__init__()
-        self._studio, self._player = studio, player
+        self._studio, self._player, self._show_step = studio, player, show_step
         self._skip_from: Fraction | None = None
         self.sight = ViewerContext(studio, player, busiest)
         self.elsewhere = FromElsewhere(studio, self)
@@ -136,6 +139,7 @@ class WritePage(QWidget):
             ("Ctrl+Return", self.go_to_word),
             ("Ctrl+Shift+Return", self.play_from_word),
             ("Ctrl+E", self.script.open_treatments),
+            ("Ctrl+Shift+E", self.earlier_example),
             ("Ctrl+M", self.script.open_section),
             ("Ctrl+L", self.bar.length.click),
             ("Ctrl+P", self.bar.picture.click),
@@ -209,6 +213,14 @@ class WritePage(QWidget):
         beat, word = caret
         mat = self._player.head.seen_mat(self._studio.programme)
         self._studio.edit("tie the word", lambda b: edit_script.tie_at(b, beat, word, mat))
+
+    def earlier_example(self) -> None:
+        """Look on the shelf for an earlier example of what the word at the caret names."""
+        caret = self.script.caret()
+        if caret is None:
+            self._studio.message.emit("Put the caret on the word that wants an example first.")
+            return
+        self._show_step(NextStep("", Stage.SHELF, beat=caret[0], word=caret[1], item=EXAMPLE))
 
     def _bring_picture(self, beat: str) -> None:
         """The picture of the section that is written, if another one is looked at."""

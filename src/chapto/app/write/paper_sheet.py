@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from chapto.app import layouts
 from chapto.app.widgets import button, ground, label
@@ -46,12 +46,4 @@ class PaperSheet(QWidget):
     def empty(self) -> None:
         """Take away what is asked and listed."""
         for column in (self.asked, self.lines):
-            _empty(column)
-
-
-def _empty(column: QLayout) -> None:
-    while item := column.takeAt(0):
-        if (inner := item.layout()) is not None:
-            _empty(inner)
-        if (widget := item.widget()) is not None:
-            widget.deleteLater()
+            layouts.empty(column)

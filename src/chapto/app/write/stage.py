@@ -39,7 +39,7 @@ class WriteStage(StageView):
         from chapto.app.write.page import WritePage
 
         c = self._context
-        return WritePage(c.studio, c.player, c.screen(), c.facts.busiest, c.facts.bring_in)
+        return WritePage(c.studio, c.player, c.screen(), c.facts.busiest, c.facts.bring_in, c.show)
 
     @property
     def keys(self) -> Keys:

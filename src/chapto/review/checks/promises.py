@@ -32,11 +32,16 @@ def find(part: Part) -> Iterator[Finding]:
         for kind, wanted in phrases()["promises"].items():
             for first, end in list(found_in(text, wanted))[:1]:
                 quote = text.quote(first, end)
-                if _is_kept(kind, quote, about):
+                if settled_key(beat.id, kind, quote) in part.settled or _is_kept(kind, quote, about):
                     continue
                 where = Where(part.said_at(beat.id, first), beat.id, first)
                 ask = Ask(ASKED[kind], add_about)
                 yield Finding(Weight.SHOULD, f"You promise “{quote}”: {KEPT[kind]}.", where, quote, ask=ask)
+
+
+def settled_key(beat: str, kind: str, quote: str) -> str:
+    """By what a promise is known again in its breakdown, wherever its words have moved to."""
+    return f"{beat}/{kind}/{quote.casefold()}"
 
 
 def _is_kept(kind: str, quote: str, about: str) -> bool:

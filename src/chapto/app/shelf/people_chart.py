@@ -1,0 +1,178 @@
+"""Everybody on the shelf on the line of months: what they said for each breakdown, and which videos they are in."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QWidget
+
+from chapto.app.theme import text_font
+from chapto.document.clearance import Agreement
+from chapto.paint.colours import AMBER, DEEP, FIRST, ON_DARK, ON_DARK_SOFT, SPRUCE, SPRUCE_LIGHT, SPRUCE_LINE, TIES
+from chapto.paint.lettering import write
+from chapto.programme.programme import TieState
+from chapto.shelf.dates_said import MONTHS
+from chapto.shelf.people import Agreed, Known
+
+ROW, EDGE, NAMES, HEAD, FOOT = 54.0, 16.0, 178.0, 30.0, 32.0
+COLOURS = {
+    Agreement.AGREED: TIES[TieState.MET],
+    Agreement.ASKED: AMBER,
+    Agreement.NOT_ASKED: SPRUCE_LINE,
+    Agreement.REFUSED: TIES[TieState.BROKEN],
+    Agreement.WITHDRAWN: TIES[TieState.BROKEN],
+}
+
+
+class PeopleChart(QWidget):
+    """`chosen` carries somebody."""
+
+    chosen = pyqtSignal(object)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.people: tuple[Known, ...] = ()
+        self._days: dict[str, date] = {}
+        self.current = -1
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("People on the shelf")
+
+    def show_people(self, people: tuple[Known, ...], days: dict[str, date]) -> None:
+        """Show these; `days` say when each breakdown (by path) was."""
+        before = self.person
+        self.people, self._days = people, days
+        names = [k.name for k in people]
+        mine = before.name if before is not None else None
+        self.current = names.index(mine) if mine in names else (0 if people else -1)
+        self.setMinimumHeight(round(HEAD + ROW * len(people) + FOOT))
+        self.update()
+        self.chosen.emit(self.person)
+
+    @property
+    def person(self) -> Known | None:
+        """The chosen one."""
+        return self.people[self.current] if 0 <= self.current < len(self.people) else None
+
+    def choose(self, number: int) -> None:
+        """Choose one."""
+        if self.people:
+            self.current = min(max(number, 0), len(self.people) - 1)
+            self.update()
+            self.chosen.emit(self.person)
+
+    def sizeHint(self) -> QSize:
+        """All rows."""
+        return QSize(600, round(HEAD + ROW * len(self.people) + FOOT))
+
+    def x_of(self, day: date) -> float:
+        """Where a day stands."""
+        first, last = self._span
+        room = self.width() - NAMES - 3 * EDGE
+        return NAMES + EDGE + room * (day - first).days / max((last - first).days, 1)
+
+    @property
+    def _span(self) -> tuple[date, date]:
+        days = sorted(self._days.values()) or [date.today()]
+        return days[0].replace(day=1), date.fromordinal(days[-1].toordinal() + 20)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Months above, a line for each."""
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p.fillRect(self.rect(), QColor(DEEP))
+        self._months(p)
+        for i, known in enumerate(self.people):
+            self._row(p, QRectF(0, HEAD + i * ROW, self.width(), ROW), known, i == self.current)
+        if not self.people:
+            p.setFont(text_font(15))
+            said = "Nobody yet. Who can be seen in a breakdown stands here."
+            write(p, QRectF(self.rect()), said, ON_DARK_SOFT, Qt.AlignmentFlag.AlignCenter)
+        self._legend(p)
+        p.end()
+
+    def _months(self, p: QPainter) -> None:
+        first, last = self._span
+        at, i, taken = first, 0, -100.0
+        p.setFont(text_font(12))
+        years = f"{first.year}" if first.year == last.year else f"{first.year} to {last.year}"
+        write(p, QRectF(EDGE, 4, NAMES - EDGE, 22), years, ON_DARK_SOFT)
+        while at <= last:
+            following = date(at.year + at.month // 12, at.month % 12 + 1, 1)
+            x, end = self.x_of(at), self.x_of(min(following, last))
+            if i % 2 == 0:
+                p.fillRect(QRectF(x, 0, end - x, self.height() - FOOT), QColor(SPRUCE))
+            if x - taken > 38 and end - x > 20:
+                name = MONTHS[at.month - 1].title()[:3]
+                write(p, QRectF(x + 5, 4, 80, 22), name, ON_DARK_SOFT)
+                taken = x
+            at, i = following, i + 1
+
+    def _row(self, p: QPainter, box: QRectF, known: Known, chosen: bool) -> None:
+        if chosen:
+            p.fillRect(QRectF(0, box.top() + 2, NAMES, box.height() - 4), QColor(SPRUCE_LIGHT))
+            p.fillRect(QRectF(0, box.top() + 2, 3, box.height() - 4), QColor(FIRST))
+        p.setFont(text_font(14, 600))
+        write(p, QRectF(EDGE, box.top() + 7, NAMES - EDGE - 6, 22), known.name, ON_DARK)
+        p.setFont(text_font(12))
+        parts = dict.fromkeys(a.part for a in known.said if a.part)
+        under = "ask again" if known.again else ", ".join(parts)
+        write(p, QRectF(EDGE, box.top() + 28, NAMES - EDGE - 6, 18), under, AMBER if known.again else ON_DARK_SOFT)
+        y = box.center().y()
+        p.setPen(QPen(QColor(SPRUCE_LINE), 1))
+        p.drawLine(QLineF(NAMES + EDGE, y, self.width() - EDGE, y))
+        out = {v.path for v in known.videos}
+        for one in known.said:
+            if (day := self._days.get(one.path)) is not None:
+                self._said(p, QPointF(self.x_of(day), y), one, one.path in out)
+
+    def _said(self, p: QPainter, at: QPointF, one: Agreed, out: bool) -> None:
+        """A filled dot for a yes, a ring for who was asked, a cross for a no; a stroke beneath where it is out."""
+        colour = QColor(COLOURS[one.agreement])
+        p.setPen(QPen(colour, 2.4))
+        p.setBrush(colour if one.agreement is Agreement.AGREED else QColor(DEEP))
+        if one.agreement in (Agreement.REFUSED, Agreement.WITHDRAWN):
+            for dx in (-1, 1):
+                p.drawLine(QLineF(at.x() - 5 * dx, at.y() - 5, at.x() + 5 * dx, at.y() + 5))
+        else:
+            p.drawEllipse(at, 5, 5)
+        if out:
+            p.setPen(QPen(QColor(ON_DARK), 2.4))
+            p.drawLine(QLineF(at.x() - 6, at.y() + 11, at.x() + 6, at.y() + 11))
+
+    def _legend(self, p: QPainter) -> None:
+        y, x = self.height() - FOOT, EDGE
+        p.fillRect(QRectF(0, y, self.width(), FOOT), QColor(SPRUCE))
+        p.setFont(text_font(12))
+        for agreement, text in (
+            (Agreement.AGREED, "agreed"),
+            (Agreement.ASKED, "asked"),
+            (Agreement.WITHDRAWN, "said no"),
+        ):
+            self._said(p, QPointF(x + 6, y + FOOT / 2), _sample(agreement), False)
+            x += 20 + write(p, QRectF(x + 18, y, 120, FOOT), text, ON_DARK_SOFT) + 24
+        p.setPen(QPen(QColor(ON_DARK), 2.4))
+        p.drawLine(QLineF(x, y + FOOT / 2, x + 12, y + FOOT / 2))
+        write(p, QRectF(x + 20, y, 300, FOOT), "the video is out", ON_DARK_SOFT)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Choose somebody."""
+        assert event is not None
+        number = int((event.position().y() - HEAD) // ROW)
+        if 0 <= number < len(self.people):
+            self.choose(number)
+        self.setFocus()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Up and down."""
+        assert event is not None
+        by = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()))
+        if by is None:
+            super().keyPressEvent(event)
+        else:
+            self.choose(self.current + by)
+
+
+def _sample(agreement: Agreement) -> Agreed:
+    return Agreed("", "", "", agreement, "", "", "", False, None, "")
