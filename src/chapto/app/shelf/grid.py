@@ -45,6 +45,7 @@ class PlaceGrid(QWidget):
         self._timer.timeout.connect(self._tick)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setProperty("ownKeys", True)
         self.setAccessibleName("What was found")
         pictures.arrived.connect(self._arrived)
 

@@ -27,6 +27,7 @@ class MapView(QWidget):
         self.picked: Spot | Road | None = None
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setProperty("ownKeys", True)
         self.setAccessibleName("Map of positions")
 
     def show_map(self, found: Map) -> None:

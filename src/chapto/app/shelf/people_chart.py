@@ -37,6 +37,7 @@ class PeopleChart(QWidget):
         self._days: dict[str, date] = {}
         self.current = -1
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setProperty("ownKeys", True)
         self.setAccessibleName("People on the shelf")
 
     def show_people(self, people: tuple[Known, ...], days: dict[str, date]) -> None:

@@ -37,6 +37,7 @@ class PromiseList(QWidget):
         self.current = -1
         self._today = date.today()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setProperty("ownKeys", True)
         self.setAccessibleName("Promises")
 
     def show_promises(self, promises: tuple[OnShelf, ...], places: dict[tuple[str, str], Found], today: date) -> None:

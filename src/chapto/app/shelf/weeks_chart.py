@@ -49,6 +49,7 @@ class WeeksChart(QWidget):
         self._held: tuple[str, QPointF] | None = None
         self._at = QPointF()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setProperty("ownKeys", True)
         self.setMinimumSize(480, 360)
         self.setAccessibleName("The plan")
 
