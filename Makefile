@@ -68,6 +68,7 @@ bench: $(STAMP)
 	$(BIN)/python -m bench.drafting
 	$(BIN)/python -m bench.names
 	$(BIN)/python -m bench.reviewing
+	$(BIN)/python -m bench.shelf
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/pieces.py
 
 pictures: $(STAMP)

@@ -167,10 +167,11 @@ def _open(options: argparse.Namespace) -> int:
 
 def _demo(options: argparse.Namespace) -> int:
     from chapto.app.start import has_display, run
+    from chapto.demo.shelf import shelved
     from chapto.demo.working_copy import claim_results, demo_project
 
     if has_display():
-        return run(demo_project(fresh=options.fresh))
+        return run(shelved(demo_project(fresh=options.fresh)))
     folder: Path = options.folder
     print(f"There is no display here, so the demo is rendered instead, into {folder.resolve()}.", flush=True)
     replacing = options.force or claim_results(folder)
@@ -295,6 +296,7 @@ def _pictures_into(folder: Path, *, replacing: bool) -> list[Path]:
     from chapto.app.collecting import Collecting
     from chapto.app.pictures import take_pictures
     from chapto.app.start import application
+    from chapto.demo.shelf import shelved
     from chapto.demo.working_copy import demo_project
     from chapto.store.session import Session
 
@@ -302,4 +304,5 @@ def _pictures_into(folder: Path, *, replacing: bool) -> list[Path]:
     with tempfile.TemporaryDirectory() as scratch:
         # What is opened and left here is nobody's but the pictures'.
         os.environ["XDG_STATE_HOME"] = scratch
-        return take_pictures(Session.open(demo_project(fresh=True, folder=Path(scratch))), folder, replacing=replacing)
+        project = shelved(demo_project(fresh=True, folder=Path(scratch)))
+        return take_pictures(Session.open(project), folder, replacing=replacing)

@@ -62,6 +62,12 @@ TUESDAYS = (
 )  # fmt: skip
 
 
+def shelved(project: Path) -> Path:
+    """The same demo project, with its shelf beside it."""
+    demo_shelf(folder=project.parent)
+    return project
+
+
 def demo_shelf(*, fresh: bool = False, folder: Path | None = None) -> Path:
     """The folder of the demo's shelf, beside the demo; its breakdowns are written where they are not there yet."""
     project = demo_project(folder=folder)

@@ -99,6 +99,11 @@ class Search:
         those, values = self._those(query)
         return int(self._db.rows(f"SELECT count(DISTINCT place.same) {those}", *values)[0][0])
 
+    def by_breakdown(self, query: Query) -> dict[str, int]:
+        """How many places fit in each breakdown, by its path."""
+        those, values = self._those(query)
+        return dict(map(tuple, self._db.rows(f"SELECT breakdown.path, count(*) {those} GROUP BY 1", *values)))
+
     def exchanges(self) -> int:
         """How many exchanges stand on the shelf, each once."""
         return int(self._db.rows("SELECT count(DISTINCT same) FROM place WHERE is_exchange")[0][0])

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from fractions import Fraction
 from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -47,9 +46,10 @@ class FootageStage(StageView):
         self._context.open_file(talk_project())
 
     def _demo(self) -> None:
+        from chapto.demo.shelf import shelved
         from chapto.demo.working_copy import demo_project
 
-        self._context.open_file(demo_project())
+        self._context.open_file(shelved(demo_project()))
 
     @property
     def keys(self) -> Keys:
@@ -109,19 +109,12 @@ class FootageStage(StageView):
         return self.page.is_settled()
 
     def pictures(self, snap: Snap) -> None:
-        """The chart, a stretch to decide on, lining up by hand."""
+        """The chart, and a stretch to decide on."""
         snap("footage")
         waiting = self.page.waiting()
         if waiting:
             self.page.chart.choose(waiting[0])
             snap("footage-decide")
-        footage = self._context.studio.breakdown.footage
-        if len(footage) > 1:
-            self.page.chart.choose_file(footage[2 % len(footage)].id)
-            self._context.player.show_mat(Fraction("38.75"))
-            self.page.begin_line_up()
-            snap("footage-line-up")
-            self.page.end_line_up()
 
     def close(self) -> None:
         """End the threads that fetch pictures."""

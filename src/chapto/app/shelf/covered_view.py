@@ -40,9 +40,10 @@ class CoveredView(QWidget):
 
     def begin(self) -> None:
         """It is shown."""
-        self._found = self._studio.shelf.shelf().coverage()
+        picked, self._found = self.map.picked, self._studio.shelf.shelf().coverage()
         self.map.show_map(map_of(self._found))
         self._fill()
+        self.map.pick_again(picked)
 
     def _fill(self) -> None:
         found = self._found
@@ -54,7 +55,8 @@ class CoveredView(QWidget):
         seen = sum(n.seen > 0 for n in found.nodes)
         self.title.setText(f"{seen} of {len(found.nodes)} positions were seen")
         told = sum(t.explained > 0 for t in found.techniques)
-        self.about.setText(f"{told} of {len(found.techniques)} techniques that were tried are explained somewhere.")
+        if found.techniques:
+            self.about.setText(f"{told} of {len(found.techniques)} techniques that were tried are explained somewhere.")
         self.examples.hide()
         for item in (self.title, self.about, self.examples):
             self._column.addWidget(item)

@@ -98,6 +98,7 @@ class FiguresChart(QWidget):
         first = _number(f.months[0].month)
         count = max(_number(f.months[-1].month) - first, 1)
         before: QPointF | None = None
+        named = -100.0
         for m in f.months:
             x = room.left() + 10 + (room.width() - 20) * (_number(m.month) - first) / count
             low, mid, high = (room.bottom() - room.height() * v / highest for v in (m.low, m.median, m.high))
@@ -110,6 +111,9 @@ class FiguresChart(QWidget):
             p.setPen(Qt.PenStyle.NoPen)
             p.setBrush(QColor(INK))
             p.drawEllipse(before, 3, 3)
+            if x - named < 28:
+                continue
+            named = x
             p.setFont(text_font(11))
             name = MONTHS[int(m.month[5:]) - 1].title()[:3]
             write(p, QRectF(x - 18, room.bottom() + 3, 36, 16), name, INK_SOFT, Qt.AlignmentFlag.AlignHCenter)

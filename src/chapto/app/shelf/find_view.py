@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Callable
 from datetime import date
 from fractions import Fraction
@@ -32,8 +31,6 @@ from chapto.store.session import Session
 
 TYPED_AFTER = 120
 """Milliseconds after a key before it is looked for."""
-ALL = 500
-"""Places that are counted for the months."""
 HINT = "knee slide stopped by frame, after half guard, Moss, march"
 
 
@@ -127,16 +124,19 @@ class FindView(QWidget):
         shelf = self._studio.shelf.shelf()
         search = shelf.search
         own = self._own_exchange()
-        found = [f for f in search.find(query) if f.same != own]
+        found = [f for f in search.find(query) if own is None or f.same != own.same]
+        if own is not None and not found and query == self.waiting_query:
+            # Nothing else of that name: what is like it is the next best.
+            found = [a.found for a in shelf.likes.of(own)]
         if self.waiting is not None:
             # What can be shown stands first.
             self._pictures.locate(found)
             found.sort(key=lambda f: self._pictures.is_here(f) is False)
         self.chips.show_filters(query.filters, search.narrower(query))
-        counted = Counter(str(f.path) for f in search.find(query, most=ALL)) if not query.is_empty else Counter()
+        counted = search.by_breakdown(query) if not query.is_empty else {}
         self.months.show_breakdowns(
             [
-                Stood(date.fromisoformat(str(b["day"])), str(b["title"]), counted[str(b["path"])])
+                Stood(date.fromisoformat(str(b["day"])), str(b["title"]), counted.get(str(b["path"]), 0))
                 for b in shelf.breakdowns()
                 if b["day"]
             ]
@@ -147,7 +147,7 @@ class FindView(QWidget):
 
     def _nothing(self, query: Query) -> str:
         if not self._studio.shelf.shelf().breakdowns():
-            return "Nothing stands on the shelf yet. What you open and save comes onto it by itself."
+            return "What you open and save comes onto the shelf by itself. Ctrl+D adds a folder of breakdowns."
         return "Nothing on the shelf fits. Press a filter away." if query.filters else "Nothing on the shelf fits."
 
     def _only_month(self, month: str) -> None:
@@ -261,15 +261,19 @@ class FindView(QWidget):
         lexicon = self._studio.known.lexicon
         return title_of(place, lexicon), came_from(place, lexicon), place.title
 
-    def _own_exchange(self) -> str:
-        """By what the exchange that is told where a word waits is known, in any breakdown: it is no earlier example."""
+    @property
+    def waiting_query(self) -> Query | None:
+        """What is looked for while a word waits, before anything else is asked."""
+        return self.waiting.query if self.waiting is not None else None
+
+    def _own_exchange(self) -> Found | None:
+        """The exchange that is told where a word waits: it is no earlier example, in whatever breakdown it stands."""
         project = self._studio.session.path
         if self.waiting is None or project is None:
-            return ""
+            return None
         section, _ = self._studio.breakdown.find_beat(self.waiting.beat)
         search = self._studio.shelf.shelf().search
-        own = search.one(project, section.exchange)
-        return own.same if own is not None else ""
+        return search.one(project, section.exchange)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Down leads from the line into what was found."""

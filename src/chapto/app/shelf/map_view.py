@@ -47,6 +47,15 @@ class MapView(QWidget):
         if what is not None:
             self.chosen.emit(what)
 
+    def pick_again(self, before: Spot | Road | None) -> None:
+        """Choose on a new map what was chosen on the one before, if it is still there."""
+        self.picked = None
+        if isinstance(before, Spot):
+            self.pick(next((s for s in self.map.spots if s.node.id == before.node.id), None))
+        elif isinstance(before, Road):
+            ends = before.way.start, before.way.end
+            self.pick(next((r for r in self.map.roads if (r.way.start, r.way.end) == ends), None))
+
     # ── painting ─────────────────────────────────────────────────────────────────────────────────────────────
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Columns, bows, rounds with their names."""

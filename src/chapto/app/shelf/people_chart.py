@@ -124,23 +124,24 @@ class PeopleChart(QWidget):
         p.setPen(QPen(QColor(SPRUCE_LINE), 1))
         p.drawLine(QLineF(NAMES + EDGE, y, self.width() - EDGE, y))
         out = {v.path for v in known.videos}
+        size = min(max((self.width() - NAMES) / max(len(known.said), 1) / 2, 2.0), 5.0)
         for one in known.said:
             if (day := self._days.get(one.path)) is not None:
-                self._said(p, QPointF(self.x_of(day), y), one, one.path in out)
+                self._said(p, QPointF(self.x_of(day), y), one, one.path in out, size)
 
-    def _said(self, p: QPainter, at: QPointF, one: Agreed, out: bool) -> None:
+    def _said(self, p: QPainter, at: QPointF, one: Agreed, out: bool, size: float = 5.0) -> None:
         """A filled dot for a yes, a ring for who was asked, a cross for a no; a stroke beneath where it is out."""
         colour = QColor(COLOURS[one.agreement])
-        p.setPen(QPen(colour, 2.4))
+        p.setPen(QPen(colour, 0.48 * size))
         p.setBrush(colour if one.agreement is Agreement.AGREED else QColor(DEEP))
         if one.agreement in (Agreement.REFUSED, Agreement.WITHDRAWN):
             for dx in (-1, 1):
-                p.drawLine(QLineF(at.x() - 5 * dx, at.y() - 5, at.x() + 5 * dx, at.y() + 5))
+                p.drawLine(QLineF(at.x() - size * dx, at.y() - size, at.x() + size * dx, at.y() + size))
         else:
-            p.drawEllipse(at, 5, 5)
+            p.drawEllipse(at, size, size)
         if out:
             p.setPen(QPen(QColor(ON_DARK), 2.4))
-            p.drawLine(QLineF(at.x() - 6, at.y() + 11, at.x() + 6, at.y() + 11))
+            p.drawLine(QLineF(at.x() - size - 1, at.y() + 11, at.x() + size + 1, at.y() + 11))
 
     def _legend(self, p: QPainter) -> None:
         y, x = self.height() - FOOT, EDGE

@@ -52,13 +52,17 @@ class ShelfStage(StageView):
         return self.page.is_settled()
 
     def pictures(self, snap: Snap) -> None:
-        """What is found."""
+        """What is found, and what is covered."""
+        from chapto.app.shelf.page import View
+
         page = self.page
         let_run(page.is_settled)
         page.finding.line.setText(SHOWN)
         page.finding.find_typed()
         let_run(page.is_settled)
         snap("shelf")
+        page.look(View.COVERED)
+        snap("shelf-covered")
 
     def close(self) -> None:
         """Give files back."""

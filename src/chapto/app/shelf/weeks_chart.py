@@ -32,8 +32,8 @@ DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 
 
 class WeeksChart(QWidget):
-    """`moved` carries the id of a planned video and its new day, `chosen` an id (empty for none), `asked` a day that
-    was pressed twice, `freed` a weekday and by how many hours more are free on it."""
+    """`moved` carries the id of a planned video and its new day; `chosen` an id, empty for none. `asked` carries a day
+    that was pressed twice, `freed` a weekday and by how many hours more are free on it."""
 
     moved = pyqtSignal(str, object)
     chosen = pyqtSignal(str)

@@ -77,16 +77,13 @@ class WriteStage(StageView):
         return self.page.is_settled()
 
     def pictures(self, snap: Snap) -> None:
-        """The lacing at three zooms, and words that come too late with their ways out."""
+        """The lacing, and words that come too late with their ways out."""
         page, studio = self.page, self._context.studio
         page.lacing.show_all()
         if SHOWN_BEAT in page.script.cards:
             page.script.choose(SHOWN_BEAT, SHOWN_WORD)
             page.go_to_word()
         snap("write")
-        page.lacing.zoom(4.6)
-        snap("write-closer")
-        page.lacing.show_all()
         style = studio.breakdown.style
         page.bar.set_style("run-through")
         studio.wait()
