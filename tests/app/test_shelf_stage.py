@@ -228,7 +228,7 @@ def test_a_promise_is_kept_and_the_review_and_the_description_know(window: Windo
     assert promised()
     page = shelf(window, qtbot)
     page.look(View.PROMISED)
-    mine = next(i for i, p in enumerate(page.promised.list.promises) if p.path == str(studio.session.path))
+    mine = next(i for i, p in enumerate(page.promised.list.items) if p.path == str(studio.session.path))
     page.promised.list.choose(mine)
     page.promised.how.setText("The answer: https://site.example/v/2")
     qtbot.keyClick(page.promised.list, Qt.Key.Key_K)
@@ -236,13 +236,13 @@ def test_a_promise_is_kept_and_the_review_and_the_description_know(window: Windo
     assert "“Part two”: The answer: https://site.example/v/2" in description(
         studio.breakdown, studio.programme, studio.production.kept
     )
-    settled = next(p for p in page.promised.list.promises if p.path == str(studio.session.path))
+    settled = next(p for p in page.promised.list.items if p.path == str(studio.session.path))
     assert not settled.is_open
-    page.promised.list.choose(page.promised.list.promises.index(settled))
+    page.promised.list.choose(page.promised.list.items.index(settled))
     qtbot.keyClick(page.promised.list, Qt.Key.Key_A)
     qtbot.waitUntil(promised, timeout=30_000)
     page.promised.list.choose(
-        next(i for i, p in enumerate(page.promised.list.promises) if p.path == str(studio.session.path))
+        next(i for i, p in enumerate(page.promised.list.items) if p.path == str(studio.session.path))
     )
     qtbot.keyClick(page.promised.list, Qt.Key.Key_Return)
     assert window.stage is Stage.WRITE
@@ -254,29 +254,29 @@ def test_requests_are_written_down_and_planned(window: Window, qtbot: QtBot) -> 
     page.promised.asked.setFocus()
     qtbot.keyClicks(page.promised.asked, "The same from below")
     qtbot.keyClick(page.promised.asked, Qt.Key.Key_Return)
-    number = next(i for i, p in enumerate(page.promised.list.promises) if p.quote == "The same from below")
+    number = next(i for i, p in enumerate(page.promised.list.items) if p.quote == "The same from below")
     page.promised.list.choose(number)
     page.promised.list.setFocus()
     qtbot.keyClick(page.promised.list, Qt.Key.Key_P)
     book = read_book(window.studio.shelf.folder)
     assert [p.subject for p in book.plan if "from below" in p.subject] == ["The same from below"]
     qtbot.keyClick(page.promised.list, Qt.Key.Key_L)
-    assert not next(p for p in page.promised.list.promises if p.quote == "The same from below").is_open
+    assert not next(p for p in page.promised.list.items if p.quote == "The same from below").is_open
 
 
 def test_somebody_is_forgotten_after_asking(window: Window, qtbot: QtBot, questions: Questions, tmp_path: Path) -> None:
     page = shelf(window, qtbot)
     page.look(View.PEOPLE)
     people = page.people
-    names = [k.name for k in people.chart.people]
+    names = [k.name for k in people.chart.items]
     people.chart.choose(names.index("Moss Tarrant"))
     questions.answers = [0, 1, 0]
     people.taken_back()
     assert "videos that are out" in questions.asked[-1] and "Frames, part one" in questions.asked[-1]
     people.forget()
-    assert "Moss Tarrant" in [k.name for k in people.chart.people]
+    assert "Moss Tarrant" in [k.name for k in people.chart.items]
     people.forget()
-    assert "Moss Tarrant" not in [k.name for k in people.chart.people]
+    assert "Moss Tarrant" not in [k.name for k in people.chart.items]
     assert b"Moss" in (tmp_path / "two-knee-slides.chapto").read_bytes()
     page.look(View.FIND)
     page.finding.line.setText("Moss")

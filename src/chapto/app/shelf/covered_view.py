@@ -101,7 +101,7 @@ class CoveredView(QWidget):
             count = self._count()
         else:
             w = what.way
-            self.title.setText(f"{what.start.node.name} → {what.end.node.name}")
+            self.title.setText(what.name)
             told = f"explained {_times(w.explained)}" if w.explained else "never explained"
             self.about.setText(f"Seen {_times(w.seen)}, {told}. As an exchange: {_ended(w.ended)}.")
             start, end = what.start.node, what.end.node

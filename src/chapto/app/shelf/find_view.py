@@ -104,6 +104,11 @@ class FindView(QWidget):
         """It is shown: look again for what was looked for."""
         self._find(self.query)
 
+    def look_for_line(self, line: str) -> None:
+        """Write a line, and look for it."""
+        self.line.setText(line)
+        self.find_typed()
+
     def find_typed(self) -> None:
         """Look for what stands in the line, and what was taken out of it before."""
         self._typed.stop()

@@ -39,6 +39,11 @@ class Road:
     end: Spot
     wide: float
 
+    @property
+    def name(self) -> str:
+        """From where to where."""
+        return f"{self.start.node.name} → {self.end.node.name}"
+
 
 @dataclass(frozen=True)
 class Map:

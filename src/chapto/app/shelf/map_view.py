@@ -156,9 +156,7 @@ class MapView(QWidget):
             self.setToolTip(f"{n.name}: seen {n.seen} times, {n.seconds:.0f} s; explained {n.explained}")
         elif isinstance(what, Road):
             w = what.way
-            self.setToolTip(
-                f"{what.start.node.name} → {what.end.node.name}: seen {w.seen} times, explained {w.explained}"
-            )
+            self.setToolTip(f"{what.name}: seen {w.seen} times, explained {w.explained}")
         else:
             self.setToolTip("")
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from datetime import date
 
-from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 
+from chapto.app.shelf.rows import Rows
 from chapto.app.theme import text_font
 from chapto.document.clearance import Agreement
 from chapto.paint.colours import AMBER, DEEP, FIRST, ON_DARK, ON_DARK_SOFT, SPRUCE, SPRUCE_LIGHT, SPRUCE_LINE, TIES
@@ -26,46 +26,21 @@ COLOURS = {
 }
 
 
-class PeopleChart(QWidget):
-    """`chosen` carries somebody."""
-
-    chosen = pyqtSignal(object)
+class PeopleChart(Rows):
+    """Somebody a row."""
 
     def __init__(self) -> None:
-        super().__init__()
-        self.people: tuple[Known, ...] = ()
+        super().__init__("People on the shelf", row=ROW, head=HEAD, foot=FOOT)
         self._days: dict[str, date] = {}
-        self.current = -1
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setProperty("ownKeys", True)
-        self.setAccessibleName("People on the shelf")
+
+    def key_of(self, item: Known) -> object:
+        """Their name."""
+        return item.name
 
     def show_people(self, people: tuple[Known, ...], days: dict[str, date]) -> None:
         """Show these; `days` say when each breakdown (by path) was."""
-        before = self.person
-        self.people, self._days = people, days
-        names = [k.name for k in people]
-        mine = before.name if before is not None else None
-        self.current = names.index(mine) if mine in names else (0 if people else -1)
-        self.setMinimumHeight(round(HEAD + ROW * len(people) + FOOT))
-        self.update()
-        self.chosen.emit(self.person)
-
-    @property
-    def person(self) -> Known | None:
-        """The chosen one."""
-        return self.people[self.current] if 0 <= self.current < len(self.people) else None
-
-    def choose(self, number: int) -> None:
-        """Choose one."""
-        if self.people:
-            self.current = min(max(number, 0), len(self.people) - 1)
-            self.update()
-            self.chosen.emit(self.person)
-
-    def sizeHint(self) -> QSize:
-        """All rows."""
-        return QSize(600, round(HEAD + ROW * len(self.people) + FOOT))
+        self._days = days
+        self.show_items(people)
 
     def x_of(self, day: date) -> float:
         """Where a day stands."""
@@ -84,9 +59,9 @@ class PeopleChart(QWidget):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.fillRect(self.rect(), QColor(DEEP))
         self._months(p)
-        for i, known in enumerate(self.people):
+        for i, known in enumerate(self.items):
             self._row(p, QRectF(0, HEAD + i * ROW, self.width(), ROW), known, i == self.current)
-        if not self.people:
+        if not self.items:
             p.setFont(text_font(15))
             said = "Nobody yet. Who can be seen in a breakdown stands here."
             write(p, QRectF(self.rect()), said, ON_DARK_SOFT, Qt.AlignmentFlag.AlignCenter)
@@ -157,23 +132,6 @@ class PeopleChart(QWidget):
         p.setPen(QPen(QColor(ON_DARK), 2.4))
         p.drawLine(QLineF(x, y + FOOT / 2, x + 12, y + FOOT / 2))
         write(p, QRectF(x + 20, y, 300, FOOT), "the video is out", ON_DARK_SOFT)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """Choose somebody."""
-        assert event is not None
-        number = int((event.position().y() - HEAD) // ROW)
-        if 0 <= number < len(self.people):
-            self.choose(number)
-        self.setFocus()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Up and down."""
-        assert event is not None
-        by = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()))
-        if by is None:
-            super().keyPressEvent(event)
-        else:
-            self.choose(self.current + by)
 
 
 def _sample(agreement: Agreement) -> Agreed:

@@ -53,9 +53,15 @@ class PeopleView(QWidget):
         days = {str(b["path"]): date.fromisoformat(str(b["day"])) for b in shelf.breakdowns() if b["day"]}
         self.chart.show_people(shelf.people(date.today()), days)
 
+    @property
+    def chosen(self) -> Known | None:
+        """The chosen one."""
+        found: Known | None = self.chart.item
+        return found
+
     def taken_back(self) -> None:
         """Say what it means that the chosen one takes their agreement back."""
-        if (one := self.chart.person) is not None:
+        if (one := self.chosen) is not None:
             lines = "\n".join(f"“{v.title}”, {day_said(v.at[:10])}: {v.address}" for v in one.videos)
             ask(
                 self,
@@ -65,7 +71,7 @@ class PeopleView(QWidget):
 
     def forget(self) -> None:
         """Let nothing on the shelf name the chosen one any more, after asking."""
-        one = self.chart.person
+        one = self.chosen
         if one is None:
             return
         said = (

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from datetime import date
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 
 from chapto.app.film_cells import paint_cell
+from chapto.app.shelf.rows import Rows
 from chapto.app.shelf.shelf_pictures import ShelfPictures
 from chapto.app.theme import number_font, text_font
 from chapto.paint.colours import AMBER, DEEP, FIRST, ON_DARK, ON_DARK_SOFT, SPRUCE, SPRUCE_LIGHT, SPRUCE_LINE, TIES
@@ -23,61 +23,35 @@ ROW, EDGE, PICTURE = 78.0, 16.0, 104.0
 KEPT = TIES[TieState.MET]
 
 
-class PromiseList(QWidget):
-    """`chosen` carries a promise."""
-
-    chosen = pyqtSignal(object)
+class PromiseList(Rows):
+    """Promises one below the other, the open ones first."""
 
     def __init__(self, pictures: ShelfPictures) -> None:
-        super().__init__()
+        super().__init__("Promises", row=ROW, head=EDGE, foot=EDGE)
         self._pictures = pictures
         self._places: dict[tuple[str, str], Found] = {}
         pictures.arrived.connect(self._arrived)
-        self.promises: tuple[OnShelf, ...] = ()
-        self.current = -1
         self._today = date.today()
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setProperty("ownKeys", True)
-        self.setAccessibleName("Promises")
+
+    def key_of(self, item: OnShelf) -> object:
+        """Its breakdown, and what it is known by in it."""
+        return item.path, item.key
 
     def show_promises(self, promises: tuple[OnShelf, ...], places: dict[tuple[str, str], Found], today: date) -> None:
-        """Show these, with the places (by path and key) they were said over; the one that was chosen stays so."""
-        self._places = places
+        """Show these, with the places (by path and key) they were said over."""
+        self._places, self._today = places, today
         self._pictures.locate(places.values())
         self._arrived()
-        before = self.promise
-        self.promises, self._today = promises, today
-        keys = [(p.path, p.key) for p in promises]
-        mine = (before.path, before.key) if before is not None else None
-        self.current = keys.index(mine) if mine in keys else (0 if promises else -1)
-        self.setMinimumHeight(round(2 * EDGE + ROW * len(promises)))
-        self.update()
-        self.chosen.emit(self.promise)
-
-    @property
-    def promise(self) -> OnShelf | None:
-        """The chosen one."""
-        return self.promises[self.current] if 0 <= self.current < len(self.promises) else None
-
-    def choose(self, number: int) -> None:
-        """Choose one."""
-        if self.promises:
-            self.current = min(max(number, 0), len(self.promises) - 1)
-            self.update()
-            self.chosen.emit(self.promise)
-
-    def sizeHint(self) -> QSize:
-        """All rows."""
-        return QSize(500, round(2 * EDGE + ROW * len(self.promises)))
+        self.show_items(promises)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """One below the other; the open ones first."""
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.fillRect(self.rect(), QColor(DEEP))
-        for i, one in enumerate(self.promises):
+        for i, one in enumerate(self.items):
             self._row(p, QRectF(EDGE, EDGE + i * ROW, self.width() - 2 * EDGE, ROW - 10), one, i == self.current)
-        if not self.promises:
+        if not self.items:
             p.setFont(text_font(15))
             said = "Nothing is promised. “Part two”, “link below” and the like are found by themselves."
             write(p, QRectF(self.rect()).adjusted(24, 0, -24, 0), said, ON_DARK_SOFT, Qt.AlignmentFlag.AlignCenter)
@@ -125,20 +99,3 @@ class PromiseList(QWidget):
     def _arrived(self) -> None:
         self._pictures.ask_stills(self, self._places.values())
         self.update()
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """Choose it."""
-        assert event is not None
-        number = int((event.position().y() - EDGE) // ROW)
-        if 0 <= number < len(self.promises):
-            self.choose(number)
-        self.setFocus()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Up and down."""
-        assert event is not None
-        by = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()))
-        if by is None:
-            super().keyPressEvent(event)
-        else:
-            self.choose(self.current + by)

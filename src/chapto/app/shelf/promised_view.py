@@ -94,7 +94,8 @@ class PromisedView(QWidget):
     @property
     def chosen(self) -> OnShelf | None:
         """The chosen one."""
-        return self.list.promise
+        found: OnShelf | None = self.list.item
+        return found
 
     # ── acts ─────────────────────────────────────────────────────────────────────────────────────────────────
     def keep(self) -> None:
@@ -185,9 +186,9 @@ class PromisedView(QWidget):
             item.setVisible(one.is_open)
         self.go_button.setVisible(bool(one.path))
         self.how.clear()
-        if one.settled is not None:
-            words = f": {one.settled.words}" if one.settled.words else ""
-            self.state.setText(f"{one.settled.how.value.capitalize()} on {day_said(one.settled.day)}{words}.")
+        if (done := one.settled) is not None:
+            words = f": {done.words}" if done.words else ""
+            self.state.setText(f"{done.how.capitalize()} on {day_said(done.day)}{words}.")
             return
         self.state.setText(f"It promises {SAID[one.kind]}. Where it is kept, the description of that video says so.")
         for title, address in likely_keepers(one, self._studio.shelf.shelf().later_than(one.day)):

@@ -57,8 +57,7 @@ class ShelfStage(StageView):
 
         page = self.page
         let_run(page.is_settled)
-        page.finding.line.setText(SHOWN)
-        page.finding.find_typed()
+        page.finding.look_for_line(SHOWN)
         let_run(page.is_settled)
         snap("shelf")
         page.look(View.COVERED)
