@@ -6,9 +6,11 @@ one who begins sees them, the technique, moments, the outcome.
 
 from __future__ import annotations
 
+import heapq
 import json
 from collections.abc import Iterable
 from dataclasses import dataclass
+from pathlib import Path
 
 from rapidfuzz.distance import Levenshtein
 
@@ -20,6 +22,10 @@ from chapto.shelf.viewed import said
 
 FARTHEST = 0.55
 """Share of the steps that may be others in what is still offered as alike."""
+
+
+_Row = tuple[str, str, str, str, tuple[str, ...]]
+"""Path and key, by what it is known again, outcome, steps."""
 
 
 @dataclass(frozen=True)
@@ -43,31 +49,41 @@ class Likes:
 
     def __init__(self, database: Database, search: Search, lexicon: Lexicon) -> None:
         self._db, self._search, self._lexicon = database, search, lexicon
+        self._known: tuple[tuple[int, int], list[_Row]] | None = None
 
     def of(self, place: Found, *, most: int = 6) -> list[Alike]:
         """The exchanges most alike, the nearest first; of equally near ones those with another end first."""
         mine = steps(place.way, place.technique, place.moments, place.outcome)
-        rows = self._db.rows(
-            "SELECT breakdown.path, place.key, place.same, way, technique, moments, outcome FROM place "
-            "JOIN breakdown ON breakdown.id = place.breakdown WHERE is_exchange AND place.same <> ? "
-            "ORDER BY explained > 0 DESC",
-            place.same,
-        )
-        near, known = [], set()
-        for r in rows:
-            if r["same"] in known:
-                continue
-            known.add(r["same"])
-            theirs = steps(json.loads(r["way"]), r["technique"], json.loads(r["moments"]), r["outcome"])
-            far = Levenshtein.normalized_distance(mine, theirs, score_cutoff=FARTHEST)
-            if far <= FARTHEST:
-                near.append((far, r["outcome"] == place.outcome, r["path"], r["key"]))
+        near: list[tuple[float, bool, str, str]] = []
+        for path, key, same, outcome, theirs in self._every():
+            # What has neither the same beginning nor the same try is no example of it.
+            if same != place.same and (theirs[:1] == mine[:1] or mine[1:2] == theirs[1:2]):
+                far = Levenshtein.normalized_distance(mine, theirs, score_cutoff=FARTHEST)
+                if far <= FARTHEST:
+                    near.append((far, outcome == place.outcome, path, key))
         found = []
-        for far, _, path, key in sorted(near)[:most]:
-            other = self._search.one(path, key)
+        for far, _, path, key in heapq.nsmallest(most, near):
+            other = self._search.one(Path(path), key)
             if other is not None:
                 found.append(Alike(other, far, self.compared(place, other)))
         return found
+
+    def _every(self) -> list[_Row]:
+        """Every exchange once, with its steps; worked out again when the index is another."""
+        if self._known is None or self._known[0] != self._db.stamp:
+            rows = self._db.rows(
+                "SELECT breakdown.path, place.key, place.same, way, technique, moments, outcome FROM place "
+                "JOIN breakdown ON breakdown.id = place.breakdown WHERE is_exchange ORDER BY explained > 0 DESC"
+            )
+            once = {
+                r["same"]: (
+                    r["path"], r["key"], r["same"], r["outcome"],
+                    steps(json.loads(r["way"]), r["technique"], json.loads(r["moments"]), r["outcome"]),
+                )
+                for r in reversed(rows)
+            }  # fmt: skip
+            self._known = self._db.stamp, list(once.values())
+        return self._known[1]
 
     def compared(self, one: Found, other: Found) -> str:
         """What two exchanges share and where they part, in words."""

@@ -80,6 +80,12 @@ class Database:
         """The rows of a question."""
         return self.connection.execute(sql, values).fetchall()
 
+    @property
+    def stamp(self) -> tuple[int, int]:
+        """Another one whenever this process or any other has written something."""
+        others = self.connection.execute("PRAGMA data_version").fetchone()[0]
+        return int(others), self.connection.total_changes
+
     def shrink(self) -> None:
         """Leave nothing in the file of what was taken out of it; while another process writes that waits."""
         with contextlib.suppress(sqlite3.OperationalError):

@@ -37,6 +37,7 @@ class Shelf:
         self.search = Search(self._db, lexicon)
         self.likes = Likes(self._db, self.search, lexicon)
         self._asking = Asking(lexicon)
+        self._named: tuple[tuple[int, int], tuple[str, ...]] | None = None
 
     def __enter__(self) -> Shelf:
         return self
@@ -131,11 +132,15 @@ class Shelf:
 
     def names(self) -> tuple[str, ...]:
         """Everybody who is in an exchange."""
+        stamp = self._db.stamp
+        if self._named is not None and self._named[0] == stamp:
+            return self._named[1]
         rows = self._db.rows(
             "SELECT name FROM (SELECT who AS name, count(*) AS n FROM place GROUP BY 1 UNION ALL "
             "SELECT against, count(*) FROM place GROUP BY 1) WHERE name <> '' GROUP BY name ORDER BY sum(n) DESC"
         )
-        return tuple(r[0] for r in rows)
+        self._named = stamp, tuple(r[0] for r in rows)
+        return self._named[1]
 
     def coverage(self) -> Coverage:
         """What is covered, and not yet."""
