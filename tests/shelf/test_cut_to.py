@@ -104,3 +104,8 @@ def test_somebody_known_here_stays_as_they_are_here() -> None:
     made = cut(b)
     mine = next(p for p in made.people if p.name == SOURCE.people[0].name)
     assert (mine.id, mine.agreement, mine.how) == ("p7", Agreement.ASKED, "asked here")
+
+
+def test_whose_it_is_is_thanked_even_where_no_line_was_written() -> None:
+    file = replace(TABLE, clearance=replace(TABLE.clearance, credit="", owner="Quay Mats"))
+    assert "Footage: Quay Mats" in credits_of(cut(own(), source=replace(SOURCE, footage=(file, *SOURCE.footage[1:]))))

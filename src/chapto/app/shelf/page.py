@@ -33,6 +33,9 @@ KEYS = (
     ("Return  O", "open the breakdown it is in"),
     ("1  2  3", "cut to it, as an inset, side by side, where a word waits"),
     ("Esc", "back to the word in the script"),
+    ("K  L  A  P", "a promise: kept, let go, open again, planned"),
+    ("D  Delete  H", "a planned video: done, dropped, made of this breakdown"),
+    ("Alt+arrows  +  −", "move a planned video; hours free on its weekday"),
     ("Ctrl+D", "put a folder of breakdowns on the shelf"),
 )
 

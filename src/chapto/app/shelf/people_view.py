@@ -6,8 +6,8 @@ from collections import Counter
 from datetime import date
 from functools import partial
 
-from PyQt6.QtCore import Qt, QUrl
-from PyQt6.QtGui import QDesktopServices
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QWidget
 
 from chapto.app import layouts
@@ -114,9 +114,9 @@ class PeopleView(QWidget):
             self._column.addSpacing(4)
             self._column.addWidget(label("Out", size="head"))
         for v in one.videos[:MOST_VIDEOS]:
-            line = Pressable(partial(QDesktopServices.openUrl, QUrl(v.address)))
+            line = Pressable(partial(self._copy, v.address))
             line.setText(f"{v.title}, {day_said(v.at[:10])}")
-            line.setToolTip(v.address)
+            line.setToolTip(f"{v.address}  (press to copy it)")
             self._column.addWidget(line)
         if len(one.videos) > MOST_VIDEOS:
             self._column.addWidget(label(f"and {len(one.videos) - MOST_VIDEOS} more", soft=True))
@@ -127,6 +127,12 @@ class PeopleView(QWidget):
         self._column.addSpacing(6)
         self._column.addLayout(acts)
         self._column.addStretch(1)
+
+    def _copy(self, address: str) -> None:
+        clipboard = QGuiApplication.clipboard()
+        if clipboard is not None:
+            clipboard.setText(address)
+            self._studio.message.emit(f"Copied: {address}")
 
     def _show_figures(self, one: Known) -> None:
         shelf = self._studio.shelf.shelf()

@@ -58,7 +58,7 @@ class PlanView(QWidget):
         self._effort = EffortChart()
         self._falls = label("", wrap=True, soft=True)
         self._lay_out()
-        for keys, act in (("D", self.done), ("Delete", self.drop), ("N", self.subject.setFocus)):
+        for keys, act in (("D", self.done), ("Delete", self.drop), ("H", self.of_this), ("N", self.subject.setFocus)):
             QShortcut(QKeySequence(keys), self.chart, act).setContext(Qt.ShortcutContext.WidgetShortcut)
         self.setFocusProxy(self.chart)
 
@@ -128,6 +128,13 @@ class PlanView(QWidget):
         """The chosen one is not planned any more."""
         if (one := self.chosen) is not None:
             self._change(lambda book: edit_book.drop_planned(book, one.id))
+
+    def of_this(self) -> None:
+        """The chosen one is made of the open breakdown: its footage is at hand."""
+        one, project = self.chosen, self._studio.session.path
+        if one is not None and project is not None:
+            footage = tuple(dict.fromkeys((*one.footage, str(project))))
+            self._change(lambda book: edit_book.change_planned(book, one.id, footage=footage))
 
     def free(self, weekday: int, more: float) -> None:
         """More or less hours are free on a weekday."""
@@ -199,6 +206,9 @@ class PlanView(QWidget):
         acts.addWidget(
             button("Not done after all" if one.done else "It is done", self.done, tip="Done, or not", key="D")
         )
+        project = self._studio.session.path
+        if project is not None and str(project) not in one.footage:
+            acts.addWidget(button("Of this breakdown", self.of_this, tip="It is made of the open breakdown", key="H"))
         acts.addWidget(button("Drop it", self.drop, tip="Take it out of the plan", key="Delete", kind="quiet"))
         acts.addStretch(1)
         self._chosen.addLayout(acts)
@@ -228,6 +238,9 @@ class PlanView(QWidget):
         if found is not None:
             falls = f"Each time twice as many are made, one takes {found.rate:.0%} of what it took"
             falls += f" (Wright 1936, {found.count} breakdowns)."
+        if now.done:
+            shortest, longest = (clock_text(f(e.length for e in now.done)) for f in (min, max))
+            falls = f"{falls} The videos are {shortest} to {longest} long.".strip()
         self._falls.setText(falls)
         self._falls.setVisible(bool(falls))
         if now.rest:
