@@ -367,3 +367,21 @@ def test_an_empty_shelf_says_so_and_a_damaged_book_is_put_aside(
     for view in View:
         page.look(view)
         assert page.views[view].isVisible()
+
+
+def test_folders_are_added_and_left_out_from_one_menu(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    page = shelf(window, qtbot)
+    assert [a.text() for a in page.folders_menu().actions()][1:] == [f"Leave out {tmp_path}"]
+    page.folders_menu().actions()[1].trigger()
+    keeping = window.studio.shelf
+    assert [Path(str(b["path"])).name for b in keeping.shelf().breakdowns()] == ["own.chapto"]
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *a, **k: str(tmp_path / "earlier"))
+    qtbot.keyClick(page, Qt.Key.Key_D, CONTROL)
+    qtbot.waitUntil(lambda: len(keeping.shelf().breakdowns()) == 13, timeout=20_000)
+    (tmp_path / "earlier" / "frames.chapto").unlink()
+    keeping.refresh()
+    qtbot.waitUntil(lambda: "1 missing" in page.stands._whole, timeout=20_000)
+    page.folders_menu().actions()[-1].trigger()
+    assert len(keeping.shelf().breakdowns()) == 12

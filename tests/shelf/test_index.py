@@ -219,3 +219,12 @@ def test_a_kill_never_damages_it(shelf: Shelf) -> None:
 def test_a_folder_that_is_none_is_refused(shelf: Shelf, tmp_path: Path) -> None:
     with pytest.raises(ShelfError, match="no folder"):
         shelf.change(lambda book: add_folder(book, tmp_path / "nowhere"))
+
+
+def test_a_folder_that_is_left_out_takes_what_was_never_opened_along(shelf: Shelf, folder: Path) -> None:
+    shelf.change(lambda book: note_opened(book, folder / "round-1.chapto"))
+    shelf.drop_folder(str(folder))
+    assert states(shelf) == {"round-1.chapto": "here"} and not shelf.book.folders
+    assert len(list(folder.iterdir())) == 3
+    shelf.refresh()
+    assert states(shelf) == {"round-1.chapto": "here"}

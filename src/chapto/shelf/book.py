@@ -12,7 +12,7 @@ from pathlib import Path
 
 import msgspec
 
-from chapto.shelf.errors import ShelfError
+from chapto.shelf.errors import DamagedBook, ShelfError
 from chapto.shelf.home import book_file
 from chapto.store.atomic import write_atomically
 from chapto.store.errors import plain_reason
@@ -89,7 +89,7 @@ def read_book(shelf: Path) -> Book:
     try:
         book = msgspec.json.decode(data, type=Book)
     except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
-        raise ShelfError(f"“{place}” is damaged: {error}. Put it right, or away: then the shelf begins anew.") from None
+        raise DamagedBook(f"“{place}” is damaged: {error}. Put it right, or aside: then it begins anew.") from None
     if book.format != FORMAT or book.version > VERSION:
         raise ShelfError(f"“{place}” was written by a newer Chapto; it was left as it is.")
     return book

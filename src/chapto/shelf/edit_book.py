@@ -34,6 +34,11 @@ def note_opened(book: Book, path: Path) -> Book:
     return replace(book, opened=_with(book.opened, os.path.abspath(path)))
 
 
+def forget_opened(book: Book, path: str) -> Book:
+    """As if it had never been opened."""
+    return replace(book, opened=tuple(p for p in book.opened if p != path))
+
+
 def ask_for(book: Book, text: str, *, day: date, path: str = "") -> Book:
     """With a request as somebody typed it in. `ShelfError` for nothing."""
     text = " ".join(text.split())[:LONGEST]

@@ -113,11 +113,11 @@ class Index:
                 (MISSING, f"“{path}” is no longer there.", os.path.abspath(path)),
             )
 
-    def forget_missing(self, path: str) -> None:
-        """Take a breakdown that is gone off the shelf."""
+    def drop(self, path: str) -> None:
+        """Take a breakdown off the shelf; its file is not touched."""
         with self._db.writing() as c:
             self._empty(c, path)
-            c.execute("DELETE FROM breakdown WHERE path = ? AND state = ?", (path, MISSING))
+            c.execute("DELETE FROM breakdown WHERE path = ?", (path,))
 
     def read_again(self) -> None:
         """Forget how every file was: the next look reads all of them, as after somebody is to be forgotten."""

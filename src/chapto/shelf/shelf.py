@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+import os
+from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 
@@ -14,7 +15,7 @@ from chapto.shelf.book import Book, change_book, read_book
 from chapto.shelf.coverage import Coverage, coverage
 from chapto.shelf.database import Database
 from chapto.shelf.export import export_shelf
-from chapto.shelf.forgotten import Forgotten, mark_of
+from chapto.shelf.forgotten import Forgotten
 from chapto.shelf.index import Filmed, Index, Refreshed
 from chapto.shelf.people import Known, people
 from chapto.shelf.person_figures import PersonFigures, people_with_figures, person_figures
@@ -98,9 +99,22 @@ class Shelf:
         self._db.shrink()
         return len(rows)
 
+    def drop_folder(self, folder: str) -> None:
+        """Look through a folder no more; what stands in it and was never opened goes off the shelf. No file is
+        touched."""
+        self.change(lambda book: edit_book.drop_folder(book, folder))
+        kept = [f.rstrip(os.sep) + os.sep for f in self.book.folders]
+        for row in self._db.rows("SELECT path FROM breakdown"):
+            path = str(row["path"])
+            stands = path in self.book.opened or any(path.startswith(f) for f in kept)
+            if path.startswith(folder.rstrip(os.sep) + os.sep) and not stands:
+                self._index().drop(path)
+
     def forget_missing(self, path: str) -> None:
-        """Take a breakdown that is gone off it."""
-        self._index().forget_missing(path)
+        """Take a breakdown that is gone off it, if it still is."""
+        if not os.path.exists(path):
+            self._index().drop(path)
+            self.change(lambda book: edit_book.forget_opened(book, path))
 
     def titles(self) -> dict[str, str]:
         """Titles by path."""
@@ -192,7 +206,3 @@ class Shelf:
 
     def _index(self) -> Index:
         return Index(self._db, self._lexicon, forgotten=Forgotten(frozenset(self.book.forgotten)), filmed=self._filmed)
-
-    def is_forgotten(self, names: Iterable[str]) -> bool:
-        """Whether one of some people is to be forgotten."""
-        return any(mark_of(n) in self.book.forgotten for n in names)

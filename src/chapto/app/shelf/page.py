@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from enum import StrEnum
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QPushButton, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QMenu, QPushButton, QStackedWidget, QWidget
 
 from chapto.app import layouts
 from chapto.app.choosing import Choosing
@@ -24,6 +25,8 @@ from chapto.errors import ChaptoError
 from chapto.review.work import NextStep, Stage
 from chapto.shelf.book import put_aside
 from chapto.shelf.edit_book import add_folder
+from chapto.shelf.errors import DamagedBook
+from chapto.shelf.index import MISSING
 from chapto.shelf.query import Query
 
 KEYS = (
@@ -85,7 +88,8 @@ class ShelfPage(QWidget):
         self._stack = QStackedWidget()
         self.tabs = {view: self._tab(view) for view in self.views}
         self.stands = Elided()
-        self._folder = button("Add a folder…", self.choose_folder, tip="Put its breakdowns on the shelf", key="Ctrl+D")
+        self._folder = button("Folders", self._folders, tip="Which folders' breakdowns stand on the shelf")
+        self._is_damaged = False
         self.trouble = Pressable(self._mend)
         self.trouble.setWordWrap(True)
         self.trouble.setContentsMargins(18, 6, 18, 8)
@@ -154,6 +158,32 @@ class ShelfPage(QWidget):
         self.look(View.FIND)
         self._try(lambda: self.finding.wait_for(beat, word))
 
+    def folders_menu(self) -> QMenu:
+        """The folders that are looked through, each to be left out; one more; and what is missing, to be taken off."""
+        menu, shelf = QMenu(self), self._studio.shelf.shelf()
+        menu.addAction("Add a folder…\tCtrl+D", lambda: self.choose_folder())
+        for folder in shelf.book.folders:
+            menu.addAction(f"Leave out {folder}", partial(self._leave_out, folder))
+        missing = [str(b["path"]) for b in shelf.breakdowns() if b["state"] == MISSING]
+        if missing:
+            menu.addSeparator()
+            many = "the missing one" if len(missing) == 1 else f"the {len(missing)} missing ones"
+            menu.addAction(f"Take {many} off the shelf", partial(self._take_off, missing))
+        return menu
+
+    def _folders(self) -> None:
+        self._try(lambda: self.folders_menu().popup(self._folder.mapToGlobal(self._folder.rect().bottomLeft())))
+
+    def _leave_out(self, folder: str, *_: object) -> None:
+        self._try(lambda: self._studio.shelf.shelf().drop_folder(folder))
+        self._follow()
+
+    def _take_off(self, missing: list[str], *_: object) -> None:
+        shelf = self._studio.shelf.shelf()
+        for path in missing:
+            self._try(partial(shelf.forget_missing, path))
+        self._follow()
+
     def choose_folder(self) -> None:
         """Put the breakdowns of a folder on the shelf."""
         chosen = Choosing(self, self._studio.preferences, "shelf folder").folder("Breakdowns for the shelf")
@@ -202,15 +232,15 @@ class ShelfPage(QWidget):
         try:
             act()
         except ChaptoError as error:
-            self.trouble.setText(
-                f"{error} Press to put it aside and begin anew." if "damaged" in str(error) else str(error)
-            )
+            self._is_damaged = isinstance(error, DamagedBook)
+            self.trouble.setText(f"{error} Press to put it aside." if self._is_damaged else str(error))
             self.trouble.show()
             return False
         return True
 
     def _mend(self) -> None:
-        if "begin anew" in self.trouble.text():
+        if self._is_damaged:
+            self._is_damaged = False
             aside = put_aside(self._studio.shelf.folder)
             if aside is not None:
                 self._studio.message.emit(f"What could not be read lies in “{aside.name}” now.")
