@@ -240,7 +240,17 @@ def test_the_plan_leaves_as_icalendar_and_comes_back(tmp_path: Path) -> None:
 # ── the book itself ──────────────────────────────────────────────────────────────────────────────────────
 
 
-@pytest.mark.parametrize("data", [b"", b"{", b"\xff", b'{"format": "chapto shelf", "version": 99}', b'{"folders": 3}'])
+@pytest.mark.parametrize(
+    "data",
+    [
+        b"",
+        b"{",
+        b"\xff",
+        b'{"format": "chapto shelf", "version": 99}',
+        b'{"folders": 3}',
+        b'{"plan": [{"id": "v1", "subject": "x", "day": "soon"}]}',
+    ],
+)
 def test_a_book_that_cannot_be_read_is_never_written_over(tmp_path: Path, data: bytes) -> None:
     (tmp_path / "shelf.json").write_bytes(data)
     with pytest.raises(ShelfError):

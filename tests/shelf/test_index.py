@@ -10,9 +10,11 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable
+from datetime import date
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 
 from chapto.demo.shelf_rounds import round_breakdown
 from chapto.document.breakdown import Breakdown
@@ -228,3 +230,32 @@ def test_a_folder_that_is_left_out_takes_what_was_never_opened_along(shelf: Shel
     assert len(list(folder.iterdir())) == 3
     shelf.refresh()
     assert states(shelf) == {"round-1.chapto": "here"}
+
+
+def test_strange_files_of_that_name_are_passed_by_or_named(shelf: Shelf, folder: Path, put: Put) -> None:
+    os.mkfifo(folder / "pipe.chapto")
+    (folder / "link.chapto").symlink_to(folder / "nowhere")
+    (folder / "loop").symlink_to(folder)
+    strange = os.fsencode(folder) + b"/\xff\xfe.chapto"
+    with open(strange, "wb") as out:
+        out.write((folder / "round-0.chapto").read_bytes())
+    with open(folder / "huge.chapto", "wb") as out:
+        out.truncate(300_000_000)
+    found = shelf.refresh()
+    assert len(found.troubles) == 2 and any("is no text" in t for t in found.troubles)
+    assert any("too large" in t for t in found.troubles)
+    with pytest.raises(ShelfError, match="is no text"):
+        shelf.add(Path(os.fsdecode(strange)))
+    quoted = put("it's “quoted”; DROP TABLE place;--\n.chapto", round_breakdown("Quoted", "Club", 8))
+    shelf.refresh()
+    assert states(shelf)[quoted.name] == "here" and len(contents(shelf)) > 20
+
+
+def test_a_day_that_is_none_counts_for_nothing(shelf: Shelf, put: Put) -> None:
+    b = round_breakdown("Odd", "Club", 8, day=date(2026, 1, 1), out=True)
+    out = replace(b.publishing.published[0], at="the day before")
+    put("odd.chapto", replace(b, publishing=replace(b.publishing, published=(out,))))
+    shelf.refresh()
+    day = next(r["day"] for r in shelf.breakdowns() if r["title"] == "Odd")
+    assert date.fromisoformat(str(day))
+    assert any(v.at == "the day before" for k in shelf.people(TODAY) for v in k.videos)

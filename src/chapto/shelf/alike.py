@@ -24,8 +24,8 @@ FARTHEST = 0.55
 """Share of the steps that may be others in what is still offered as alike."""
 
 
-_Row = tuple[str, str, str, str, tuple[str, ...]]
-"""Path and key, by what it is known again, outcome, steps."""
+_Row = tuple[str, str, str, str, str, str, tuple[str, ...]]
+"""Path and key, by what it is known again, outcome, technique, where it begins, steps."""
 
 
 @dataclass(frozen=True)
@@ -55,9 +55,10 @@ class Likes:
         """The exchanges most alike, the nearest first; of equally near ones those with another end first."""
         mine = steps(place.way, place.technique, place.moments, place.outcome)
         near: list[tuple[float, bool, str, str]] = []
-        for path, key, same, outcome, theirs in self._every():
+        for path, key, same, outcome, technique, before, theirs in self._every():
             # What has neither the same beginning nor the same try is no example of it.
-            if same != place.same and (theirs[:1] == mine[:1] or mine[1:2] == theirs[1:2]):
+            tried = technique == place.technique != ""
+            if same != place.same and (tried or before == place.before != ""):
                 far = Levenshtein.normalized_distance(mine, theirs, score_cutoff=FARTHEST)
                 if far <= FARTHEST:
                     near.append((far, outcome == place.outcome, path, key))
@@ -72,12 +73,12 @@ class Likes:
         """Every exchange once, with its steps; worked out again when the index is another."""
         if self._known is None or self._known[0] != self._db.stamp:
             rows = self._db.rows(
-                "SELECT breakdown.path, place.key, place.same, way, technique, moments, outcome FROM place "
+                "SELECT breakdown.path, place.key, place.same, before, way, technique, moments, outcome FROM place "
                 "JOIN breakdown ON breakdown.id = place.breakdown WHERE is_exchange ORDER BY explained > 0 DESC"
             )
             once = {
                 r["same"]: (
-                    r["path"], r["key"], r["same"], r["outcome"],
+                    r["path"], r["key"], r["same"], r["outcome"], r["technique"], r["before"],
                     steps(json.loads(r["way"]), r["technique"], json.loads(r["moments"]), r["outcome"]),
                 )
                 for r in reversed(rows)

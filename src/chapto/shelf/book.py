@@ -7,6 +7,7 @@ import fcntl
 import os
 from collections.abc import Callable
 from contextlib import suppress
+from datetime import date
 from enum import StrEnum
 from pathlib import Path
 
@@ -89,6 +90,11 @@ def read_book(shelf: Path) -> Book:
     try:
         book = msgspec.json.decode(data, type=Book)
     except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
+        raise DamagedBook(f"“{place}” is damaged: {error}. Put it right, or aside: then it begins anew.") from None
+    try:
+        for day in (*(r.day for r in book.requests), *(s.day for s in book.settled), *(p.day for p in book.plan)):
+            date.fromisoformat(day)
+    except ValueError as error:
         raise DamagedBook(f"“{place}” is damaged: {error}. Put it right, or aside: then it begins anew.") from None
     if book.format != FORMAT or book.version > VERSION:
         raise ShelfError(f"“{place}” was written by a newer Chapto; it was left as it is.")

@@ -13,6 +13,7 @@ from msgspec.structs import replace
 from chapto.shelf.book import Book, Ended, Planned, Request, Settled
 from chapto.shelf.errors import ShelfError
 from chapto.shelf.forgotten import mark_of
+from chapto.shelf.home import is_text
 
 LONGEST = 400
 
@@ -30,7 +31,9 @@ def drop_folder(book: Book, folder: str) -> Book:
 
 
 def note_opened(book: Book, path: Path) -> Book:
-    """With a breakdown that was opened, wherever it lies."""
+    """With a breakdown that was opened, wherever it lies. `ShelfError` for a name that is no text."""
+    if not is_text(str(path)):
+        raise ShelfError(f"“{path.name.encode('utf-8', 'replace').decode()}” has a name that is no text.")
     return replace(book, opened=_with(book.opened, os.path.abspath(path)))
 
 

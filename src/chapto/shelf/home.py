@@ -37,3 +37,12 @@ def book_file(shelf: Path) -> Path:
 def times_file(shelf: Path) -> Path:
     """What was noted of time."""
     return shelf / "times.jsonl"
+
+
+def is_text(path: str) -> bool:
+    """Whether a name can be written down: one that holds bytes that are no text can't."""
+    try:
+        path.encode()
+    except UnicodeEncodeError:
+        return False
+    return True

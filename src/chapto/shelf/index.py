@@ -6,16 +6,19 @@ import contextlib
 import json
 import os
 import sqlite3
+import stat
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 from pathlib import Path
 
 from chapto.document.breakdown import Breakdown
 from chapto.errors import Cancelled, ChaptoError
 from chapto.lexicon.lexicon import Lexicon
 from chapto.shelf.database import Database
+from chapto.shelf.errors import ShelfError
 from chapto.shelf.forgotten import NOBODY, Forgotten, without
+from chapto.shelf.home import is_text
 from chapto.shelf.indexed import Indexed
 from chapto.shelf.reading import indexed
 from chapto.store.errors import plain_reason
@@ -23,6 +26,8 @@ from chapto.store.schema import decode, digest
 
 HERE, MISSING, DAMAGED = "here", "missing", "damaged"
 ENDING = ".chapto"
+LARGEST = 200_000_000
+"""Bytes; no breakdown comes near it."""
 DEEPEST = 12
 """Folders into folders that are looked through."""
 Filmed = Callable[[Breakdown, Path], str]
@@ -72,7 +77,9 @@ class Index:
         """Read what is new or changed under `folders`, and of what was `opened` wherever it lies. What is known and no
         longer there is followed by its digest, else it is missing. Raises `Cancelled`; what was read stays."""
         known = {r["path"]: r for r in self._db.rows("SELECT path, state, changed, size, digest FROM breakdown")}
-        there = {f.path: f for f in (*_under(folders), *_files(opened), *_files(Path(p) for p in known))}
+        listed = (*_under(folders), *_files(opened), *_files(Path(p) for p in known))
+        there = {f.path: f for f in listed if is_text(f.path)}
+        nameless = tuple(dict.fromkeys(_nameless(f.path) for f in listed if not is_text(f.path)))
         wanted = [
             f
             for f in there.values()
@@ -99,10 +106,13 @@ class Index:
                     (MISSING, f"“{path}” is no longer there.", path),
                 )
         troubles = [r["trouble"] for r in self._db.rows("SELECT trouble FROM breakdown WHERE state = ?", DAMAGED)]
-        return Refreshed(read, tuple(moves), len(left), tuple(troubles))
+        return Refreshed(read, tuple(moves), len(left), (*nameless, *troubles))
 
     def add(self, path: Path) -> None:
-        """Read one breakdown, which was opened or saved; one that is gone is missing from now on."""
+        """Read one breakdown, which was opened or saved; one that is gone is missing from now on. `ShelfError` for a
+        name that is no text."""
+        if not is_text(str(path)):
+            raise ShelfError(_nameless(str(path)))
         found = next(iter(_files([path])), None)
         if found is not None:
             self._take(found, {})
@@ -126,6 +136,9 @@ class Index:
 
     def _take(self, file: _File, gone: dict[str, str]) -> str:
         """Read one file into the index. Where it is one that was elsewhere before, by its digest: that place."""
+        if file.size > LARGEST:
+            self._damaged(file, "", f"“{file.path}” is too large to be a breakdown.")
+            return ""
         try:
             data = Path(file.path).read_bytes()
         except OSError as error:
@@ -169,7 +182,7 @@ class Index:
 
 def _put(c: sqlite3.Connection, file: _File, mark: str, found: Indexed, filmed: str, number: int | None) -> None:
     saved = datetime.fromtimestamp(file.changed / 1e9).date().isoformat()
-    first_out = min((o.at[:10] for o in found.outs), default="")
+    first_out = min((day for o in found.outs if (day := _day(o.at[:10]))), default="")
     row = {
         "path": file.path, "state": HERE, "trouble": "", "changed": file.changed, "size": file.size, "digest": mark,
         "title": found.title, "part": found.part, "first": found.first, "second": found.second, "rules": found.rules,
@@ -221,6 +234,19 @@ def _put(c: sqlite3.Connection, file: _File, mark: str, found: Indexed, filmed: 
     _many(c, "promise", number, [(p.kind, p.quote, p.sentence, p.beat, p.word, p.place) for p in found.promises])
 
 
+def _day(text: str) -> str:
+    """A day as ISO 8601, if it is one."""
+    try:
+        return date.fromisoformat(text).isoformat()
+    except ValueError:
+        return ""
+
+
+def _nameless(path: str) -> str:
+    shown = path.encode("utf-8", "replace").decode()
+    return f"“{shown}” has a name that is no text; rename it, then it comes onto the shelf."
+
+
 def _insert(c: sqlite3.Connection, table: str, row: dict[str, object]) -> int:
     names = ", ".join(f'"{k}"' for k in row)
     marks = ", ".join("?" * len(row))
@@ -246,4 +272,7 @@ def _files(paths: Iterable[Path]) -> Iterator[_File]:
     for path in paths:
         with contextlib.suppress(OSError):
             found = os.stat(path)
+            # A pipe of that name would be waited for.
+            if not stat.S_ISREG(found.st_mode):
+                continue
             yield _File(os.path.abspath(path), found.st_mtime_ns, found.st_size)

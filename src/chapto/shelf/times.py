@@ -55,7 +55,8 @@ def read_times(shelf: Path) -> tuple[TimeNote, ...]:
     for line in lines:
         try:
             note = msgspec.json.decode(line, type=TimeNote)
-        except (msgspec.DecodeError, UnicodeDecodeError):
+            date.fromisoformat(note.day)
+        except (msgspec.DecodeError, UnicodeDecodeError, ValueError):
             continue
         if 0 < note.seconds <= LONGEST_NOTE:
             found.append(note)

@@ -36,10 +36,12 @@ OUTCOME = {"landed": TIES[TieState.MET], "stopped": TIES[TieState.BROKEN], "half
 
 
 def title_of(place: Found, lexicon: Lexicon) -> str:
-    """What a place is called: its technique as it was written, else its chapter."""
+    """What a place is called: its technique, or as it was written; else when it was, or its breakdown's title."""
     known = lexicon.techniques.get(place.technique)
     name = known.en if known is not None else place.called
-    return (name[:1].upper() + name[1:]) if name else place.title
+    if not name:
+        return f"Exchange at {clock_text(place.start)}" if place.is_exchange else place.title
+    return name[:1].upper() + name[1:]
 
 
 def came_from(place: Found, lexicon: Lexicon) -> str:

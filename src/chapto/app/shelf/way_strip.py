@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from chapto.app.theme import text_font
@@ -17,8 +17,8 @@ from chapto.shelf.viewed import said
 
 ROW, MOMENTS = 24.0, 56.0
 """Pixels of a position, and of the line with the moments and two rows of words."""
-WORDS = 88.0
-"""Pixels of a moment's words."""
+APART = 8.0
+"""Pixels between the words of two moments."""
 
 
 class WayStrip(QWidget):
@@ -73,10 +73,11 @@ class WayStrip(QWidget):
             p.setPen(QPen(QColor(AMBER), 2))
             p.setBrush(QColor(AMBER))
             p.drawEllipse(QPointF(x, y), 3.5, 3.5)
-            middle = min(max(x, WORDS / 2), self.width() - WORDS / 2)
-            row = next((i for i, last in enumerate(taken) if middle - last > WORDS), None)
+            words = f"{trade_word(MomentKind(kind))} {second:.1f} s"
+            long = QFontMetricsF(p.font()).horizontalAdvance(words) + 2
+            start = min(max(x - long / 2, 0.0), self.width() - long)
+            row = next((i for i, end in enumerate(taken) if start > end + APART), None)
             # Words that would lie on others are left out; the dots stay.
             if row is not None:
-                box = QRectF(middle - WORDS / 2, y + 6 + 17 * row, WORDS, 18)
-                write(p, box, f"{trade_word(MomentKind(kind))} {second:.1f} s", INK_SOFT, Qt.AlignmentFlag.AlignHCenter)
-                taken[row] = middle
+                write(p, QRectF(start, y + 6 + 17 * row, long, 18), words, INK_SOFT)
+                taken[row] = start + long
