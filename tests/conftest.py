@@ -30,6 +30,11 @@ os.environ.pop("PYTHONDONTWRITEBYTECODE", None)
 os.environ.setdefault("PYTHONPYCACHEPREFIX", str(Path(tempfile.gettempdir()) / f"chapto-tests-{os.getuid()}"))
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """What takes longest begins first: it must not be what all others wait for in the end."""
+    items.sort(key=lambda item: "rendered" not in getattr(item, "fixturenames", ()))
+
+
 @pytest.fixture(scope="session", autouse=True)
 def own_folders(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
     """Cache, state and data folders of this run: nothing of the user's is read or written."""

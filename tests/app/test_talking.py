@@ -147,6 +147,7 @@ def test_a_press_on_the_picture_points_and_keys_are_kept(open_window: Opener, tm
     view.leave()
 
 
+@pytest.mark.alone
 def test_a_phrase_is_said_again_from_where_the_picture_was_and_the_picture_is_rocked(
     open_window: Opener, tmp_path: Path, qtbot: QtBot
 ) -> None:
