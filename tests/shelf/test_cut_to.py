@@ -10,13 +10,13 @@ from msgspec.structs import replace
 
 from chapto.demo.story import demo_breakdown
 from chapto.document import edit_footage, edit_log, edit_script
-from chapto.document.breakdown import Breakdown
+from chapto.document.breakdown import Breakdown, DocumentError
 from chapto.document.checks import checked
 from chapto.document.clearance import Agreement
 from chapto.document.treatments import Cutaway, SideBySide
 from chapto.programme.compile import compile_programme
 from chapto.programme.framing_sections import credits_of
-from chapto.shelf.cut_to import LEAD, How, cut_to, refusal
+from chapto.shelf.cut_to import LEAD, How, Shown, cut_to, refusal, shown_of
 from chapto.shelf.errors import ShelfError
 
 SOURCE = demo_breakdown(Path("/"))
@@ -39,9 +39,10 @@ def own(words: str = "Here is the knee slide. And that is all.") -> Breakdown:
 
 
 def cut(b: Breakdown, how: How = How.CUTAWAY, word: int = 3, source: Breakdown = SOURCE) -> Breakdown:
+    shown = Shown(next(c for c in source.footage if c.id == TABLE.id), *SPAN)
     return checked(
         cut_to(
-            b, source, TABLE.id, *SPAN, beat=b.script[0].beats[0].id, word=word, how=how, on_screen=Fraction(4),
+            b, source, shown, beat=b.script[0].beats[0].id, word=word, how=how, on_screen=Fraction(4),
             place=Path("/shelf/table.mp4"), project=Path("/own/own.chapto"),
         )
     )  # fmt: skip
@@ -109,3 +110,18 @@ def test_somebody_known_here_stays_as_they_are_here() -> None:
 def test_whose_it_is_is_thanked_even_where_no_line_was_written() -> None:
     file = replace(TABLE, clearance=replace(TABLE.clearance, credit="", owner="Quay Mats"))
     assert "Footage: Quay Mats" in credits_of(cut(own(), source=replace(SOURCE, footage=(file, *SOURCE.footage[1:]))))
+
+
+def test_what_was_changed_since_it_was_found_is_not_shown_under_old_words() -> None:
+    x = next(x for x in SOURCE.exchanges if TABLE.covers(x.start) and TABLE.covers(x.end))
+    found = shown_of(SOURCE, x.id, TABLE.id, TABLE.fingerprint)
+    assert (found.media_in, found.media_out) == (TABLE.media_time(x.start), TABLE.media_time(x.end))
+    moved = edit_log.change_exchange(SOURCE, x.id, start=x.start + 1)
+    assert shown_of(moved, x.id, TABLE.id, TABLE.fingerprint).media_in == TABLE.media_time(x.start + 1)
+    with pytest.raises(ShelfError, match="changed meanwhile"):
+        shown_of(SOURCE, x.id, TABLE.id, "another file's")
+    far = edit_log.change_exchange(SOURCE, x.id, start=Fraction(9000), end=Fraction(9001))
+    with pytest.raises(ShelfError, match="changed meanwhile"):
+        shown_of(far, x.id, TABLE.id, TABLE.fingerprint)
+    with pytest.raises(DocumentError):
+        shown_of(edit_log.remove_logged(SOURCE, x.id), x.id, TABLE.id, TABLE.fingerprint)

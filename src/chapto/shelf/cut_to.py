@@ -4,6 +4,7 @@ turns to it at a word."""
 from __future__ import annotations
 
 import os
+from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 from pathlib import Path
@@ -48,12 +49,30 @@ def still_open(source: Breakdown, footage: Footage) -> tuple[str, ...]:
     return open_points(source, footage)
 
 
+@dataclass(frozen=True)
+class Shown:
+    """Seconds `media_in … media_out` of a file of footage."""
+
+    footage: Footage
+    media_in: Fraction
+    media_out: Fraction
+
+
+def shown_of(source: Breakdown, exchange: str, footage: str, fingerprint: str) -> Shown:
+    """What of a file shows an exchange, as the breakdown it is in says now: the index may be older than that.
+    `ShelfError` where the file is another one by now, or does not show it; `DocumentError` where either is gone."""
+    x, file = source.exchange(exchange), by_id(source.footage, footage, "footage")
+    start = max(x.start, file.mat_in)
+    end = min(x.end, file.mat_out)
+    if file.fingerprint != fingerprint or end <= start:
+        raise ShelfError("That breakdown was changed meanwhile; look for it again.")
+    return Shown(file, file.media_time(start), file.media_time(end))
+
+
 def cut_to(
     b: Breakdown,
     source: Breakdown,
-    footage_id: str,
-    media_in: Fraction,
-    media_out: Fraction,
+    shown: Shown,
     *,
     beat: str,
     word: int,
@@ -62,21 +81,21 @@ def cut_to(
     place: Path,
     project: Path | None,
 ) -> Breakdown:
-    """With the picture turning, from a word of a beat on, to seconds `media_in … media_out` of a file of another
-    breakdown, which lies at `place`. It turns back when the example or the sentence ends. Side by side it stands beside
+    """With the picture turning, from a word of a beat on, to what is `shown` of a file of the breakdown `source`,
+    which lies at `place`. It turns back when the example or the sentence ends. Side by side it stands beside
     what is `on_screen` (mat seconds) then. `ShelfError` where somebody said no."""
-    file = by_id(source.footage, footage_id, "footage")
+    file = shown.footage
     if why := refusal(source, file):
         raise ShelfError(f"“{file.name}” can't be shown: {why}")
     b, brought = _with_file(b, source, file, place, project)
-    start = max(media_in - LEAD, Fraction(0))
+    start = max(shown.media_in - LEAD, Fraction(0))
     at = brought.mat_at(start)
     text = words_of(b.find_beat(beat)[1].text)
     treatment: Treatment
     if how is How.BESIDE:
         treatment = SideBySide(one=on_screen, other=at, other_camera=brought.camera_name)
     else:
-        treatment = Cutaway(at=at, seconds=media_out - start, inset=how is How.INSET, camera=brought.camera_name)
+        treatment = Cutaway(at=at, seconds=shown.media_out - start, inset=how is How.INSET, camera=brought.camera_name)
     return turn_between(b, beat, word, _until(text, word), treatment)
 
 

@@ -24,9 +24,10 @@ from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
 from chapto.document.breakdown import Breakdown, by_id
 from chapto.errors import ChaptoError
-from chapto.shelf.cut_to import How, cut_to, refusal, still_open
+from chapto.shelf.cut_to import How, cut_to, refusal, shown_of, still_open
 from chapto.shelf.query import Query
 from chapto.shelf.search import Found
+from chapto.store.fingerprint import fingerprint
 from chapto.store.session import Session
 
 TYPED_AFTER = 120
@@ -191,6 +192,7 @@ class FindView(QWidget):
             return
         try:
             source = self._source(place)
+            shown = shown_of(source, place.key, place.footage, fingerprint(file))
         except ChaptoError as error:
             self._studio.message.emit(str(error))
             return
@@ -199,9 +201,9 @@ class FindView(QWidget):
         def change(b: Breakdown) -> Breakdown:
             section, _ = b.find_beat(waiting.beat)
             told = next((x for x in b.exchanges if x.id == section.exchange), None)
+            on_screen = told.start if told is not None else Fraction(0)
             return cut_to(
-                b, source, place.footage, _exact(place.media_in), _exact(place.media_out), beat=waiting.beat,
-                word=waiting.word, how=how, on_screen=told.start if told is not None else Fraction(0), place=file,
+                b, source, shown, beat=waiting.beat, word=waiting.word, how=how, on_screen=on_screen, place=file,
                 project=project,
             )  # fmt: skip
 
@@ -276,9 +278,15 @@ class FindView(QWidget):
         project = self._studio.session.path
         if self.waiting is None or project is None:
             return None
-        section, _ = self._studio.breakdown.find_beat(self.waiting.beat)
+        b, beat = self._studio.breakdown, self.waiting.beat
+        told = next((s.exchange for s, x in b.beats() if x.id == beat), None)
+        if told is None:
+            # The word is no longer there: it was undone, or another window's.
+            self.waiting = None
+            self._waits.hide()
+            return None
         search = self._studio.shelf.shelf().search
-        return search.one(project, section.exchange)
+        return search.one(project, told)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Down leads from the line into what was found."""
@@ -287,7 +295,3 @@ class FindView(QWidget):
             self.grid.setFocus()
             return True
         return super().eventFilter(watched, event)
-
-
-def _exact(seconds: float) -> Fraction:
-    return Fraction(round(seconds * 1000), 1000)
