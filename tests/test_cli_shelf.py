@@ -47,6 +47,11 @@ def test_from_a_folder_to_examples_coverage_and_open_formats(
     assert main(["shelf", "coverage"]) == 0 and "tried" in said(capsys)
     assert main(["shelf", "export", "-o", str(tmp_path / "out")]) == 0
     assert {"exchanges.csv", "exchanges.jsonl", "plan.ics"} <= {Path(p).name for p in said(capsys).splitlines()}
+    (tmp_path / "out" / "plan.csv").write_text("mine")
+    assert main(["shelf", "export", "-o", str(tmp_path / "out")]) == 1
+    assert "already" in capsys.readouterr().err and (tmp_path / "out" / "plan.csv").read_text() == "mine"
+    assert main(["shelf", "export", "-o", str(tmp_path / "out"), "--force"]) == 0
+    said(capsys)
     assert main(["shelf", "forget", "Moss Tarrant"]) == 0 and "3 breakdowns still do" in said(capsys)
     assert main(["shelf", "search", "Moss", "--json"]) == 0 and not json.loads(said(capsys))["found"]
 

@@ -34,6 +34,7 @@ def add_to(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> Non
     add.set_defaults(work=_add)
     export = acts.add_parser("export", help="everything as CSV, JSON Lines and iCalendar")
     export.add_argument("-o", "--output", required=True, type=Path, metavar="FOLDER")
+    export.add_argument("--force", action="store_true", help="replace files of these names")
     export.set_defaults(work=_export)
     forget = acts.add_parser("forget", help="let nothing on the shelf name a person any more")
     forget.add_argument("person")
@@ -105,7 +106,7 @@ def _add(options: argparse.Namespace) -> int:
 def _export(options: argparse.Namespace) -> int:
     with _opened(options) as shelf:
         _refreshed(shelf)
-        for place in shelf.export(options.output):
+        for place in shelf.export(options.output, replacing=options.force):
             print(place)
     return 0
 

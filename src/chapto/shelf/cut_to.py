@@ -81,8 +81,8 @@ def cut_to(
     place: Path,
     project: Path | None,
 ) -> Breakdown:
-    """With the picture turning, from a word of a beat on, to what is `shown` of a file of the breakdown `source`,
-    which lies at `place`. It turns back when the example or the sentence ends. Side by side it stands beside
+    """With the picture turning to what is `shown` of the breakdown `source`, from a word of a beat on. The file lies at
+    `place`. It turns back when the example or the sentence ends. Side by side it stands beside
     what is `on_screen` (mat seconds) then. `ShelfError` where somebody said no."""
     file = shown.footage
     if why := refusal(source, file):

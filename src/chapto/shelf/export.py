@@ -11,12 +11,15 @@ from typing import Any
 
 import msgspec
 
+from chapto.document.breakdown import Breakdown
 from chapto.publish.log_csv import as_text
 from chapto.shelf.book import Book
 from chapto.shelf.calendar import to_calendar
 from chapto.shelf.database import Database
+from chapto.shelf.errors import ShelfError
 from chapto.shelf.times import TimeNote
-from chapto.store.atomic import write_atomically
+from chapto.store.errors import plain_reason
+from chapto.store.outputs import OutputGate
 
 _IN = "JOIN breakdown ON breakdown.id ="
 TABLES: Mapping[str, str] = {
@@ -40,31 +43,38 @@ TABLES: Mapping[str, str] = {
 """Files by name, and what stands in them."""
 
 
-def export_shelf(database: Database, book: Book, times: Iterable[TimeNote], folder: Path) -> tuple[Path, ...]:
-    """Write all of it into a folder, which is made; the files. `StoreError` where one can't be written."""
-    folder.mkdir(parents=True, exist_ok=True)
-    made = []
-    for name, sql in TABLES.items():
-        rows = [dict(r) for r in database.rows(f"{sql} ORDER BY 1, 2, 3")]
-        made += _both(folder, name, rows)
+def export_shelf(
+    database: Database, book: Book, times: Iterable[TimeNote], folder: Path, *, replacing: bool = False
+) -> tuple[Path, ...]:
+    """Write all of it into a folder, which is made; the files. `AlreadyThere` where one would be replaced, unless
+    `replacing`; `StoreError` where one can't be written."""
+    tables = {name: [dict(r) for r in database.rows(f"{sql} ORDER BY 1, 2, 3")] for name, sql in TABLES.items()}
     kept = {"requests": book.requests, "settled": book.settled, "plan": book.plan, "times": tuple(times)}
-    for name, items in kept.items():
-        made += _both(folder, name, [msgspec.to_builtins(i) for i in items])
-    calendar = folder / "plan.ics"
-    write_atomically(calendar, to_calendar(book.plan))
-    return (*made, calendar)
+    tables |= {name: [msgspec.to_builtins(i) for i in items] for name, items in kept.items()}
+    files = {"plan.ics": to_calendar(book.plan)}
+    for name, rows in tables.items():
+        files |= {f"{name}.csv": _as_csv(rows), f"{name}.jsonl": _as_lines(rows)}
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise ShelfError(f"“{folder}” can't be made: {plain_reason(error)}.") from None
+    # No breakdown and no footage that lies there is ever written onto.
+    gate = OutputGate(Breakdown(title=""), None, replacing=replacing)
+    gate.check(*(folder / name for name in files))
+    return tuple(gate.write(folder / name, data) for name, data in sorted(files.items()))
 
 
-def _both(folder: Path, name: str, rows: Sequence[dict[str, Any]]) -> list[Path]:
-    as_csv, as_lines = folder / f"{name}.csv", folder / f"{name}.jsonl"
+def _as_csv(rows: Sequence[dict[str, Any]]) -> bytes:
     out = io.StringIO()
     if rows:
         writer = csv.DictWriter(out, list(rows[0]), lineterminator="\r\n")
         writer.writeheader()
         writer.writerows({k: _cell(v) for k, v in row.items()} for row in rows)
-    write_atomically(as_csv, out.getvalue().encode("utf-8"))
-    write_atomically(as_lines, "".join(json.dumps(row, ensure_ascii=False) + "\n" for row in rows).encode())
-    return [as_csv, as_lines]
+    return out.getvalue().encode("utf-8")
+
+
+def _as_lines(rows: Sequence[dict[str, Any]]) -> bytes:
+    return "".join(json.dumps(row, ensure_ascii=False) + "\n" for row in rows).encode("utf-8")
 
 
 def _cell(value: object) -> object:

@@ -200,9 +200,9 @@ class Shelf:
         self.book = change_book(self.folder, change)
         return self.book
 
-    def export(self, folder: Path) -> tuple[Path, ...]:
-        """Everything in open formats."""
-        return export_shelf(self._db, self.book, self.times(), folder)
+    def export(self, folder: Path, *, replacing: bool = False) -> tuple[Path, ...]:
+        """Everything in open formats; see `export_shelf`."""
+        return export_shelf(self._db, self.book, self.times(), folder, replacing=replacing)
 
     def _index(self) -> Index:
         return Index(self._db, self._lexicon, forgotten=Forgotten(frozenset(self.book.forgotten)), filmed=self._filmed)

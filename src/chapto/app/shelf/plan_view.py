@@ -26,7 +26,7 @@ from chapto.shelf.dates_said import day_said
 from chapto.shelf.forecast import fitting
 from chapto.shelf.weeks import first_day_for, loads, overdue, weeks
 from chapto.shelf.workload import Workload, workload
-from chapto.store.atomic import write_atomically
+from chapto.store.outputs import OutputGate
 
 CALENDARS = "iCalendar (*.ics)"
 ASKED = (
@@ -146,7 +146,8 @@ class PlanView(QWidget):
         place, _ = choosing.new_file("The plan as a calendar", Path("plan.ics"), CALENDARS, asks=True)
         if place is not None:
             place = place if place.suffix else place.with_suffix(".ics")
-            self._try(lambda: write_atomically(place, to_calendar(self._studio.shelf.shelf().book.plan)))
+            gate = OutputGate(self._studio.breakdown, self._studio.session.path, replacing=True)
+            self._try(lambda: gate.write(place, to_calendar(self._studio.shelf.shelf().book.plan)))
 
     def read_calendar(self) -> None:
         """Take what a calendar plans that is not planned yet."""
