@@ -7,8 +7,9 @@ from collections import defaultdict
 from collections.abc import Callable
 from datetime import date
 
-from PyQt6.QtCore import QEvent, QObject, QTimer
-from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.QtCore import QObject, QTimer
+from PyQt6.QtGui import QCursor
+from PyQt6.QtWidgets import QWidget
 
 from chapto.app.studio import Studio
 from chapto.errors import ChaptoError
@@ -22,7 +23,6 @@ IDLE_AFTER = 90.0
 """Seconds without a key or the pointer after which nobody works: looking on while it plays is work too."""
 WRITE_EVERY = 300.0
 """Seconds of work after which they are written down, lest a crash loses them."""
-ACTS = (QEvent.Type.KeyPress, QEvent.Type.MouseButtonPress, QEvent.Type.MouseMove, QEvent.Type.Wheel)
 
 
 class TimeNoting(QObject):
@@ -40,29 +40,22 @@ class TimeNoting(QObject):
         super().__init__(window)
         self._window, self._studio, self._stage, self._playing, self._now = window, studio, stage, playing, now
         self._acted = self._looked = now()
+        self._pointer = QCursor.pos()
         self._spent: dict[Stage, float] = defaultdict(float)
         self._timer = QTimer(self)
         self._timer.setInterval(LOOK_EVERY)
         self._timer.timeout.connect(self.look)
         self._timer.start()
-        app = QApplication.instance()
-        if app is not None:
-            app.installEventFilter(self)
 
-    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        """Something is done in this window."""
-        if (
-            event is not None
-            and event.type() in ACTS
-            and isinstance(watched, QWidget)
-            and watched.window() is self._window
-        ):
-            self._acted = self._now()
-        return False
+    def acted(self) -> None:
+        """A key was pressed in this window."""
+        self._acted = self._now()
 
     def look(self) -> None:
         """Count what has passed since the last look, if anybody works."""
-        now = self._now()
+        now, pointer = self._now(), QCursor.pos()
+        if pointer != self._pointer:
+            self._pointer, self._acted = pointer, now
         passed, self._looked = now - self._looked, now
         working = now - self._acted <= IDLE_AFTER or self._playing()
         # After a machine slept, nobody knows.
@@ -94,8 +87,5 @@ class TimeNoting(QObject):
     def close(self) -> None:
         """The window closes."""
         self._timer.stop()
-        app = QApplication.instance()
-        if app is not None:
-            app.removeEventFilter(self)
         self.look()
         self.write()

@@ -21,11 +21,11 @@ PAN, QUIETER = 0.1, 0.1
 
 
 class WindowKeys(QObject):
-    """Watches the whole application while `window` is the active one."""
+    """Watches the whole application while `window` is the active one. `pressed` hears of every key in it."""
 
-    def __init__(self, window: QWidget, player: Player) -> None:
+    def __init__(self, window: QWidget, player: Player, pressed: Callable[[], object]) -> None:
         super().__init__(window)
-        self._window, self._player = window, player
+        self._window, self._player, self._pressed = window, player, pressed
         app = QApplication.instance()
         assert app is not None
         app.installEventFilter(self)
@@ -45,6 +45,7 @@ class WindowKeys(QObject):
             return False
         if not self._window.isActiveWindow():
             return False
+        self._pressed()
         on_picture = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
         if event.modifiers() & on_picture == on_picture and self._is_in_window():
             return _act_on_picture(self._player, event.key())
