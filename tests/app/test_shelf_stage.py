@@ -15,8 +15,10 @@ from pytestqt.qtbot import QtBot
 
 from chapto.app.shelf.page import ShelfPage, View
 from chapto.app.time_noting import IDLE_AFTER, WRITE_EVERY, TimeNoting
+from chapto.app.widgets import Pressable
 from chapto.demo.generate import FOOTAGE
 from chapto.demo.shelf import demo_shelf
+from chapto.demo.shelf_rounds import round_breakdown
 from chapto.document import edit_footage, edit_log, edit_script
 from chapto.document.bout import Outcome
 from chapto.document.breakdown import Breakdown
@@ -385,3 +387,20 @@ def test_folders_are_added_and_left_out_from_one_menu(
     qtbot.waitUntil(lambda: "1 missing" in page.stands._whole, timeout=20_000)
     page.folders_menu().actions()[-1].trigger()
     assert len(keeping.shelf().breakdowns()) == 12
+
+
+def test_what_was_never_explained_is_planned_at_a_press(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    page = shelf(window, qtbot)
+    (tmp_path / "more").mkdir()
+    for seed in range(4):
+        b = round_breakdown(f"Silent {seed}", "Club", 50 + seed)
+        (tmp_path / "more" / f"{seed}.chapto").write_bytes(
+            encode(replace(b, script=(), exchanges=tuple(replace(x, technique="waiter sweep") for x in b.exchanges)))
+        )
+    window.studio.shelf.refresh()
+    page.look(View.COVERED)
+    wanted = "waiter sweep was tried"
+    qtbot.waitUntil(lambda: any(wanted in p.text() for p in page.covered.findChildren(Pressable)), timeout=20_000)
+    gap = next(p for p in page.covered.findChildren(Pressable) if wanted in p.text() and p.text().startswith("·"))
+    qtbot.mouseClick(gap, Qt.MouseButton.LeftButton)
+    assert any(wanted in p.subject for p in read_book(window.studio.shelf.folder).plan)

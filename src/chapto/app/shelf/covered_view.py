@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import date
+from functools import partial
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QWidget
@@ -12,8 +14,13 @@ from chapto.app.shelf.map_model import Road, Spot, map_of
 from chapto.app.shelf.map_view import MapView
 from chapto.app.studio import Studio
 from chapto.app.widgets import Pressable, button, ground, label
+from chapto.errors import ChaptoError
+from chapto.shelf.book import Book
 from chapto.shelf.coverage import Coverage, Ended
+from chapto.shelf.edit_book import plan
 from chapto.shelf.query import Asks, Filter, Query
+from chapto.shelf.weeks import first_day_for
+from chapto.shelf.workload import UNKNOWN
 
 MOST_GAPS, MOST_TRIED = 6, 8
 
@@ -64,7 +71,11 @@ class CoveredView(QWidget):
         self._column.addSpacing(6)
         self._column.addWidget(label("Not explained yet", size="head"))
         for text in gaps[:MOST_GAPS]:
-            self._column.addWidget(label(f"· {text}", wrap=True))
+            gap = Pressable(partial(self._plan, text))
+            gap.setWordWrap(True)
+            gap.setText(f"· {text}")
+            gap.setToolTip("Press to plan a video about it")
+            self._column.addWidget(gap)
         if not gaps:
             nothing = (
                 "What was seen three times or more is explained." if found.techniques else "Nothing is logged yet."
@@ -88,6 +99,21 @@ class CoveredView(QWidget):
             parts = ", ".join(f"{p.number}{'' if p.is_out else ' (not out)'}" for p in s.parts)
             self._column.addWidget(label(f"{s.subject}: parts {parts}. Next is part {s.next}.", wrap=True))
         self._column.addStretch(1)
+
+    def _plan(self, gap: str) -> None:
+        """A video about what was never explained, on the first day it could be done by."""
+        keeping, today = self._studio.shelf, date.today()
+
+        def change(book: Book) -> Book:
+            return plan(book, gap.rstrip("."), first_day_for(book, UNKNOWN, today), minutes=UNKNOWN)
+
+        try:
+            keeping.shelf().change(change)
+        except ChaptoError as error:
+            self._studio.message.emit(str(error))
+            return
+        self._studio.message.emit("It stands in the plan now, on the first day it could be done by.")
+        keeping.changed.emit()
 
     def _picked(self, what: Spot | Road) -> None:
         if isinstance(what, Spot):
