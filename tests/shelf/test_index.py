@@ -259,3 +259,30 @@ def test_a_day_that_is_none_counts_for_nothing(shelf: Shelf, put: Put) -> None:
     day = next(r["day"] for r in shelf.breakdowns() if r["title"] == "Odd")
     assert date.fromisoformat(str(day))
     assert any(v.at == "the day before" for k in shelf.people(TODAY) for v in k.videos)
+
+
+def test_a_file_that_moved_is_followed_when_it_is_opened_too(shelf: Shelf, folder: Path) -> None:
+    old, new = folder / "round-2.chapto", folder / "opened.chapto"
+    shelf.change(lambda book: settle(book, "b1/part/part two", str(old), Ended.KEPT, day=TODAY))
+    old.rename(new)
+    shelf.add(new)
+    assert "round-2.chapto" not in states(shelf) and states(shelf)["opened.chapto"] == "here"
+    assert shelf.book.settled[0].path == str(new)
+
+
+def test_two_copies_that_vanish_are_both_missing(shelf: Shelf, folder: Path) -> None:
+    (folder / "copy.chapto").write_bytes((folder / "round-0.chapto").read_bytes())
+    shelf.refresh()
+    for name in ("copy.chapto", "round-0.chapto"):
+        (folder / name).unlink()
+    assert shelf.refresh().missing == 2
+    assert [states(shelf)[n] for n in ("copy.chapto", "round-0.chapto")] == ["missing"] * 2
+
+
+def test_who_is_forgotten_stands_in_no_missing_breakdown_either(shelf: Shelf, folder: Path) -> None:
+    (folder / "round-0.chapto").unlink()
+    shelf.refresh()
+    assert shelf.forget_person("MOSS Tarrant") == 3
+    assert "Moss Tarrant" not in shelf.names()
+    shelf.close()
+    assert all(b"Moss" not in place.read_bytes() for place in shelf.folder.iterdir())

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 from collections.abc import Callable
+from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING, TypeVar
 
@@ -11,8 +12,12 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from chapto.app.jobs import Job, Progress, Stopped
 from chapto.app.workers import Workers
+from chapto.errors import ChaptoError
 from chapto.lexicon.lexicon import Lexicon
+from chapto.shelf.book import Book
 from chapto.shelf.home import shelf_of
+from chapto.shelf.weeks import planned_soon
+from chapto.shelf.workload import UNKNOWN
 from chapto.store.session import Session
 
 if TYPE_CHECKING:
@@ -23,6 +28,8 @@ T = TypeVar("T")
 LOOK_EVERY = 3_000
 """Milliseconds between two looks at whether the file was saved."""
 READING = "Reading the shelf"
+PLANNED = "It stands in the plan now, on the first day it could be done by."
+"""What is said once a promise or a gap is planned."""
 
 
 class ShelfKeeping(QObject):
@@ -66,6 +73,20 @@ class ShelfKeeping(QObject):
             self._shelf = Shelf(self.folder, self._lexicon(), filmed=filmed_on)
         return self._shelf
 
+    def change(self, change: Callable[[Book], Book]) -> bool:
+        """Change what is decided about the shelf; whether it could be done. What can't is said."""
+        try:
+            self.shelf().change(change)
+        except ChaptoError as error:
+            self.message.emit(str(error))
+            return False
+        self.changed.emit()
+        return True
+
+    def plan(self, subject: str, promise: str = "") -> bool:
+        """Plan a video on the first day by which it could be done; whether it could be planned."""
+        return self.change(lambda book: planned_soon(book, subject, UNKNOWN, date.today(), promise=promise))
+
     @property
     def is_reading(self) -> bool:
         """Whether folders are being looked through."""
@@ -103,6 +124,14 @@ class ShelfKeeping(QObject):
         job.ended.connect(self._read)
         self._reading = job
         self._workers.run_short(job.then(self._refreshed))
+
+    def forget(self, name: str) -> None:
+        """Let nothing on the shelf name somebody any more; all breakdowns are read again for it."""
+
+        def work(progress: Progress, stopped: Stopped) -> int:
+            return self._with_shelf(lambda s: s.forget_person(name))
+
+        self._workers.run_short(Job("Forgetting somebody", work).then(lambda _: self._told()))
 
     def close(self) -> None:
         """Look no more, and give the index back."""

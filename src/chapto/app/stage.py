@@ -40,11 +40,10 @@ class StageContext:
 
 
 class StageView(Protocol):
-    """One stage. `works` is false while it is still to come. Only what says so is asked of a stage that was never
-    entered; it imports and builds nothing until then."""
+    """One stage. Only what says so is asked of a stage that was never entered; it imports and builds nothing until
+    then."""
 
     stage: Stage
-    works: bool = True
 
     @property
     def page(self) -> QWidget:

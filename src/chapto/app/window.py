@@ -81,7 +81,7 @@ class Window(QWidget):
         self.stage = next(iter(self.stages))
         self._entered: dict[Stage, StageView] = {}
         self._alone: Alone | None = None
-        self.rail = StageRail({s for s, view in self.stages.items() if view.works}, self.go)
+        self.rail = StageRail(self.go)
         self._quit = quit_all or self.close
         menu = TitleMenu(studio, self.files, close=self.close, quit_all=self._quit, settings=self.show_settings)
         self.top = HeaderBar(studio, self.player, menu)

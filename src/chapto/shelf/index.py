@@ -87,18 +87,17 @@ class Index:
             or (known[f.path]["changed"], known[f.path]["size"]) != (f.changed, f.size)
             or known[f.path]["state"] == MISSING
         ]
-        gone = {r["digest"]: path for path, r in known.items() if path not in there and r["digest"]}
-        read, moves = 0, []
+        read = 0
+        moves: list[tuple[str, str]] = []
         for number, one in enumerate(wanted):
             if cancelled():
                 raise Cancelled
-            came_from = self._take(one, gone if one.path not in known else {})
+            came_from = self._take(one)
             moves += [(came_from, one.path)] if came_from else []
-            gone = {d: p for d, p in gone.items() if p != came_from}
             read += 1
             progress((number + 1) / len(wanted))
-        left = [path for path in known if path not in there and path in gone.values()]
-        left += [path for path, r in known.items() if path not in there and not r["digest"]]
+        followed = {old for old, _ in moves}
+        left = [path for path in known if path not in there and path not in followed]
         with self._db.writing() as c:
             for path in left:
                 c.execute(
@@ -108,20 +107,20 @@ class Index:
         troubles = [r["trouble"] for r in self._db.rows("SELECT trouble FROM breakdown WHERE state = ?", DAMAGED)]
         return Refreshed(read, tuple(moves), len(left), (*nameless, *troubles))
 
-    def add(self, path: Path) -> None:
-        """Read one breakdown, which was opened or saved; one that is gone is missing from now on. `ShelfError` for a
-        name that is no text."""
+    def add(self, path: Path) -> str:
+        """Read one breakdown, which was opened or saved; one that is gone is missing from now on. Where it was
+        before, if it moved; else empty. `ShelfError` for a name that is no text."""
         if not is_text(str(path)):
             raise ShelfError(_nameless(str(path)))
         found = next(iter(_files([path])), None)
         if found is not None:
-            self._take(found, {})
-            return
+            return self._take(found)
         with self._db.writing() as c:
             c.execute(
                 "UPDATE breakdown SET state = ?, trouble = ? WHERE path = ?",
                 (MISSING, f"“{path}” is no longer there.", os.path.abspath(path)),
             )
+        return ""
 
     def drop(self, path: str) -> None:
         """Take a breakdown off the shelf; its file is not touched."""
@@ -134,7 +133,7 @@ class Index:
         with self._db.writing() as c:
             c.execute("UPDATE breakdown SET changed = 0, size = -1")
 
-    def _take(self, file: _File, gone: dict[str, str]) -> str:
+    def _take(self, file: _File) -> str:
         """Read one file into the index. Where it is one that was elsewhere before, by its digest: that place."""
         if file.size > LARGEST:
             self._damaged(file, "", f"“{file.path}” is too large to be a breakdown.")
@@ -145,19 +144,26 @@ class Index:
             self._damaged(file, "", f"“{file.path}” can't be read: {plain_reason(error)}.")
             return ""
         mark = digest(data)
-        came_from = gone.get(mark, "")
+        came_from = self._elsewhere_before(file.path, mark)
         try:
             b = decode(data, Path(file.path).name)
             found = without(indexed(b, self._lexicon), self._forgotten)
             filmed = self._filmed(b, Path(file.path))
         except ChaptoError as error:
             self._damaged(file, mark, str(error))
-            return came_from
+            return ""
         with self._db.writing() as c:
             if came_from:
                 c.execute("UPDATE OR IGNORE breakdown SET path = ? WHERE path = ?", (file.path, came_from))
             _put(c, file, mark, found, filmed, self._empty(c, file.path))
         return came_from
+
+    def _elsewhere_before(self, path: str, mark: str) -> str:
+        """Where a file that nobody knows here was known, and is no more; empty where it was nowhere."""
+        if self._db.rows("SELECT 1 FROM breakdown WHERE path = ?", path):
+            return ""
+        same = self._db.rows("SELECT path FROM breakdown WHERE digest = ? ORDER BY id", mark)
+        return next((str(r["path"]) for r in same if not os.path.exists(r["path"])), "")
 
     def _empty(self, c: sqlite3.Connection, path: str) -> int | None:
         """Take out all that is known of a breakdown but its own row, whose number it gives."""

@@ -15,7 +15,7 @@ from chapto.shelf.book import Book, change_book, read_book
 from chapto.shelf.coverage import Coverage, coverage
 from chapto.shelf.database import Database
 from chapto.shelf.export import export_shelf
-from chapto.shelf.forgotten import Forgotten
+from chapto.shelf.forgotten import Forgotten, mark_of
 from chapto.shelf.index import Filmed, Index, Refreshed
 from chapto.shelf.people import Known, people
 from chapto.shelf.person_figures import PersonFigures, people_with_figures, person_figures
@@ -75,29 +75,34 @@ class Shelf:
     def add(self, project: Path) -> None:
         """Put a breakdown that was opened or saved on it, and remember that it was opened."""
         self.change(lambda book: edit_book.note_opened(book, project))
-        self._index().add(project)
+        if before := self._index().add(project):
+            self.change(lambda book: edit_book.moved(book, before, os.path.abspath(project)))
 
     def forget_person(self, name: str) -> int:
         """Nothing on the shelf names them any more: index and times. In how many breakdowns they were; those still
         name them. `ShelfError` without a name."""
-        rows = self._db.rows(
-            "SELECT DISTINCT breakdown.id, path FROM breakdown LEFT JOIN seen ON seen.breakdown = breakdown.id "
-            "LEFT JOIN place ON place.breakdown = breakdown.id WHERE lower(?) IN (lower(seen.name), lower(who), "
-            "lower(against), lower(first), lower(second))",
-            " ".join(name.split()),
+        mark = mark_of(name)
+        inside = "JOIN breakdown ON breakdown.id ="
+        named = self._db.rows(
+            f"SELECT path, name FROM seen {inside} seen.breakdown UNION SELECT path, who FROM place {inside} "
+            f"place.breakdown UNION SELECT path, against FROM place {inside} place.breakdown "
+            "UNION SELECT path, first FROM breakdown UNION SELECT path, second FROM breakdown"
         )
+        theirs = {str(path) for path, other in map(tuple, named) if mark_of(other) == mark}
         self.change(lambda book: edit_book.forget_person(book, name))
         word = "".join(name.casefold().split())
         kept = [n for n in self.times() if word not in "".join(c for c in n.path.casefold() if c.isalnum())]
         if len(kept) < len(self.times()):
             forget_times(self.folder, kept)
         index = self._index()
+        for path in theirs:
+            # What can't be read again can't be cleaned either.
+            if not os.path.exists(path):
+                index.drop(path)
         index.read_again()
-        for r in rows:
-            index.add(Path(r["path"]))
         self.refresh()
         self._db.shrink()
-        return len(rows)
+        return len(theirs)
 
     def drop_folder(self, folder: str) -> None:
         """Look through a folder no more; what stands in it and was never opened goes off the shelf. No file is

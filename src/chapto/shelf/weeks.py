@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from chapto.shelf.book import Book, Planned
+from chapto.shelf.edit_book import plan
 
 SHOWN = 6
 """Weeks."""
@@ -77,6 +78,11 @@ def first_day_for(book: Book, minutes: int, today: date) -> date:
             return day
         day += timedelta(1)
     return day
+
+
+def planned_soon(book: Book, subject: str, minutes: int, today: date, *, promise: str = "") -> Book:
+    """With a video of so many minutes' work planned for the first day by which it can be done."""
+    return plan(book, subject, first_day_for(book, minutes, today), minutes=minutes, promise=promise)
 
 
 def _day(book: Book, day: date, today: date) -> Day:

@@ -15,7 +15,6 @@ from chapto.paint.colours import (
     DEEP,
     FIRST,
     ON_DARK,
-    ON_DARK_OFF,
     ON_DARK_SOFT,
     PAPER,
     SPRUCE,
@@ -27,22 +26,20 @@ from chapto.paint.plates import plate
 from chapto.programme.programme import TieState
 from chapto.review.work import Stage
 
-OFF = ON_DARK_OFF
-
 
 class StageButton(QWidget):
     """A stage: its sign, its name, and how much is open there."""
 
-    def __init__(self, stage: Stage, number: int, works: bool, act: Callable[[Stage], object]) -> None:
+    def __init__(self, stage: Stage, number: int, act: Callable[[Stage], object]) -> None:
         super().__init__()
-        self.stage, self.works = stage, works
+        self.stage = stage
         self._act = act
         self.current = False
         self.open = 0
         self.setFixedHeight(62)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setToolTip(f"{stage.value}  (Ctrl+{number})" + ("" if works else ", still to come"))
+        self.setToolTip(f"{stage.value}  (Ctrl+{number})")
         self.setAccessibleName(stage.value)
 
     def show_state(self, *, current: bool, open_count: int) -> None:
@@ -55,7 +52,6 @@ class StageButton(QWidget):
         """Sign over name; the current stage reaches into the page on paper."""
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        colour = ON_DARK if self.works else OFF
         if self.current:
             painter.fillRect(QRectF(0, 4, 4, self.height() - 8), QColor(FIRST))
             painter.fillRect(QRectF(4, 4, self.width() - 4, self.height() - 8), QColor(SPRUCE_LIGHT))
@@ -63,9 +59,9 @@ class StageButton(QWidget):
             painter.setPen(QColor(FIRST))
             painter.drawRect(QRectF(5, 5, self.width() - 8, self.height() - 11))
         ratio = self.devicePixelRatioF()
-        sign = icon_pixmap(self.stage.value.lower(), PAPER if self.current else colour, 22, ratio)
+        sign = icon_pixmap(self.stage.value.lower(), PAPER if self.current else ON_DARK, 22, ratio)
         painter.drawPixmap(QPointF((self.width() - 22) / 2, 11), sign)
-        painter.setPen(QColor(PAPER if self.current else (ON_DARK_SOFT if self.works else OFF)))
+        painter.setPen(QColor(PAPER if self.current else ON_DARK_SOFT))
         painter.setFont(text_font(13, 600 if self.current else 400))
         painter.drawText(QRectF(0, 36, self.width(), 20), Qt.AlignmentFlag.AlignCenter, self.stage.value)
         if self.open:
@@ -92,7 +88,7 @@ class StageButton(QWidget):
 class StageRail(QWidget):
     """All stages; the shelf stands apart at the foot."""
 
-    def __init__(self, working: set[Stage], act: Callable[[Stage], object]) -> None:
+    def __init__(self, act: Callable[[Stage], object]) -> None:
         super().__init__()
         ground(self, "dark")
         self.setFixedWidth(84)
@@ -102,7 +98,7 @@ class StageRail(QWidget):
         for number, stage in enumerate(Stage, 1):
             if stage is Stage.SHELF:
                 column.addStretch(1)
-            made = StageButton(stage, number, stage in working, act)
+            made = StageButton(stage, number, act)
             self.buttons[stage] = made
             column.addWidget(made)
 

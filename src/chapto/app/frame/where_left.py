@@ -36,7 +36,7 @@ class WhereLeft(QObject):
 
     def _come_back(self) -> None:
         was, window = self._was, self._window
-        stage = next((s for s, view in window.stages.items() if s.value == was.stage and view.works), None)
+        stage = next((s for s in window.stages if s.value == was.stage), None)
         if stage is not None and self._session.breakdown.footage:
             window.go(stage)
             view = View.MAT if was.view == View.MAT.value else View.WATCH

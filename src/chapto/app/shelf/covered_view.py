@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import date
 from functools import partial
 
 from PyQt6.QtCore import Qt
@@ -12,15 +11,11 @@ from PyQt6.QtWidgets import QWidget
 from chapto.app import layouts
 from chapto.app.shelf.map_model import Road, Spot, map_of
 from chapto.app.shelf.map_view import MapView
+from chapto.app.shelf_keeping import PLANNED
 from chapto.app.studio import Studio
 from chapto.app.widgets import Pressable, button, ground, label
-from chapto.errors import ChaptoError
-from chapto.shelf.book import Book
 from chapto.shelf.coverage import Coverage, Ended
-from chapto.shelf.edit_book import plan
 from chapto.shelf.query import Asks, Filter, Query
-from chapto.shelf.weeks import first_day_for
-from chapto.shelf.workload import UNKNOWN
 
 MOST_GAPS, MOST_TRIED = 6, 8
 
@@ -102,18 +97,8 @@ class CoveredView(QWidget):
 
     def _plan(self, gap: str) -> None:
         """A video about what was never explained, on the first day it could be done by."""
-        keeping, today = self._studio.shelf, date.today()
-
-        def change(book: Book) -> Book:
-            return plan(book, gap.rstrip("."), first_day_for(book, UNKNOWN, today), minutes=UNKNOWN)
-
-        try:
-            keeping.shelf().change(change)
-        except ChaptoError as error:
-            self._studio.message.emit(str(error))
-            return
-        self._studio.message.emit("It stands in the plan now, on the first day it could be done by.")
-        keeping.changed.emit()
+        if self._studio.shelf.plan(gap.rstrip(".")):
+            self._studio.message.emit(PLANNED)
 
     def _picked(self, what: Spot | Road) -> None:
         if isinstance(what, Spot):

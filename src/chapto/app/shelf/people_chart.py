@@ -30,12 +30,8 @@ class PeopleChart(Rows):
     """Somebody a row."""
 
     def __init__(self) -> None:
-        super().__init__("People on the shelf", row=ROW, head=HEAD, foot=FOOT)
+        super().__init__("People on the shelf", lambda k: k.name, row=ROW, head=HEAD, foot=FOOT)
         self._days: dict[str, date] = {}
-
-    def key_of(self, item: Known) -> object:
-        """Their name."""
-        return item.name
 
     def show_people(self, people: tuple[Known, ...], days: dict[str, date]) -> None:
         """Show these; `days` say when each breakdown (by path) was."""

@@ -17,7 +17,6 @@ from chapto.app.shelf.people_chart import PeopleChart
 from chapto.app.studio import Studio
 from chapto.app.widgets import Pressable, button, ground, label
 from chapto.document.clearance import Agreement
-from chapto.errors import ChaptoError
 from chapto.shelf.dates_said import day_said
 from chapto.shelf.people import Known
 
@@ -76,17 +75,11 @@ class PeopleView(QWidget):
             return
         said = (
             f"Nothing on the shelf will name {one.name} any more: not what is found, no figures, no times. "
-            "Their breakdowns stay as they are and still name them. This can't be undone."
+            "Their breakdowns, and what you wrote in requests and the plan, stay as they are. This can't be undone."
         )
         if ask(self, said, (f"Forget {one.name}", "Leave it")) != 0:
             return
-        keeping = self._studio.shelf
-        try:
-            keeping.shelf().forget_person(one.name)
-        except ChaptoError as error:
-            self._studio.message.emit(str(error))
-            return
-        keeping.changed.emit()
+        self._studio.shelf.forget(one.name)
 
     def _show(self, one: Known | None) -> None:
         layouts.empty(self._column)

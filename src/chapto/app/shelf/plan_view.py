@@ -110,35 +110,35 @@ class PlanView(QWidget):
             day = self._day or first_day_for(book, minutes, today)
             return edit_book.plan(book, subject, day, minutes=minutes)
 
-        if self._change(change):
+        if self._studio.shelf.change(change):
             self.subject.clear()
             self._day = None
             self.subject.setPlaceholderText("What the next video is to be about")
 
     def put_on(self, planned: str, day: date) -> None:
         """Move a planned video to another day."""
-        self._change(lambda book: edit_book.change_planned(book, planned, day=day))
+        self._studio.shelf.change(lambda book: edit_book.change_planned(book, planned, day=day))
 
     def done(self) -> None:
         """The chosen one is done, or is not after all."""
         if (one := self.chosen) is not None:
-            self._change(lambda book: edit_book.change_planned(book, one.id, done=not one.done))
+            self._studio.shelf.change(lambda book: edit_book.change_planned(book, one.id, done=not one.done))
 
     def drop(self) -> None:
         """The chosen one is not planned any more."""
         if (one := self.chosen) is not None:
-            self._change(lambda book: edit_book.drop_planned(book, one.id))
+            self._studio.shelf.change(lambda book: edit_book.drop_planned(book, one.id))
 
     def of_this(self) -> None:
         """The chosen one is made of the open breakdown: its footage is at hand."""
         one, project = self.chosen, self._studio.session.path
         if one is not None and project is not None:
             footage = tuple(dict.fromkeys((*one.footage, str(project))))
-            self._change(lambda book: edit_book.change_planned(book, one.id, footage=footage))
+            self._studio.shelf.change(lambda book: edit_book.change_planned(book, one.id, footage=footage))
 
     def free(self, weekday: int, more: float) -> None:
         """More or less hours are free on a weekday."""
-        self._change(lambda book: edit_book.set_free(book, weekday, book.free[weekday] + more))
+        self._studio.shelf.change(lambda book: edit_book.set_free(book, weekday, book.free[weekday] + more))
 
     def write_calendar(self) -> None:
         """Write the plan as iCalendar."""
@@ -163,14 +163,7 @@ class PlanView(QWidget):
                     book = edit_book.plan(book, p.subject, day, minutes=p.minutes, footage=p.footage, done=p.done)
             return book
 
-        self._change(change)
-
-    def _change(self, change: Callable[[Book], Book]) -> bool:
-        keeping = self._studio.shelf
-        if not self._try(lambda: keeping.shelf().change(change)):
-            return False
-        keeping.changed.emit()
-        return True
+        self._studio.shelf.change(change)
 
     def _try(self, act: Callable[[], object]) -> bool:
         try:
@@ -285,7 +278,7 @@ class PlanView(QWidget):
         self._show_here(self._studio.shelf.shelf().book)
 
     def _note(self, wanted: bool) -> None:
-        self._change(lambda book: edit_book.note_times(book, wanted=wanted))
+        self._studio.shelf.change(lambda book: edit_book.note_times(book, wanted=wanted))
 
     def _work(self) -> Workload:
         studio = self._studio

@@ -27,15 +27,11 @@ class PromiseList(Rows):
     """Promises one below the other, the open ones first."""
 
     def __init__(self, pictures: ShelfPictures) -> None:
-        super().__init__("Promises", row=ROW, head=EDGE, foot=EDGE)
+        super().__init__("Promises", lambda p: (p.path, p.key), row=ROW, head=EDGE, foot=EDGE)
         self._pictures = pictures
         self._places: dict[tuple[str, str], Found] = {}
         pictures.arrived.connect(self._arrived)
         self._today = date.today()
-
-    def key_of(self, item: OnShelf) -> object:
-        """Its breakdown, and what it is known by in it."""
-        return item.path, item.key
 
     def show_promises(self, promises: tuple[OnShelf, ...], places: dict[tuple[str, str], Found], today: date) -> None:
         """Show these, with the places (by path and key) they were said over."""

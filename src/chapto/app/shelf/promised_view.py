@@ -14,16 +14,14 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 from chapto.app import layouts
 from chapto.app.shelf.promise_list import PromiseList
 from chapto.app.shelf.shelf_pictures import ShelfPictures
+from chapto.app.shelf_keeping import PLANNED
 from chapto.app.studio import Studio
 from chapto.app.widgets import button, ground, label
-from chapto.errors import ChaptoError
 from chapto.review.work import NextStep, Stage
 from chapto.shelf import edit_book
-from chapto.shelf.book import Book, Ended
+from chapto.shelf.book import Ended
 from chapto.shelf.dates_said import day_said
 from chapto.shelf.promises import SAID, OnShelf, likely_keepers
-from chapto.shelf.weeks import first_day_for
-from chapto.shelf.workload import UNKNOWN
 
 
 class PromisedView(QWidget):
@@ -109,12 +107,12 @@ class PromisedView(QWidget):
     def open_again(self) -> None:
         """It is open after all."""
         if (one := self.chosen) is not None and not one.is_open:
-            self._change(lambda book: edit_book.open_again(book, one.key, one.path))
+            self._studio.shelf.change(lambda book: edit_book.open_again(book, one.key, one.path))
 
     def ask(self) -> None:
         """Somebody asked for something."""
         text = self.asked.text()
-        if self._change(lambda book: edit_book.ask_for(book, text, day=date.today())):
+        if self._studio.shelf.change(lambda book: edit_book.ask_for(book, text, day=date.today())):
             self.asked.clear()
 
     def plan(self) -> None:
@@ -123,14 +121,8 @@ class PromisedView(QWidget):
         if one is None or not one.is_open:
             return
         subject = one.sentence if one.kind == "request" else f"{one.title}: {one.quote}"
-        today = date.today()
-
-        def change(book: Book) -> Book:
-            day = first_day_for(book, UNKNOWN, today)
-            return edit_book.plan(book, subject, day, minutes=UNKNOWN, promise=f"{one.path}\n{one.key}")
-
-        if self._change(change):
-            self._studio.message.emit("It stands in the plan now, on the first day it could be done by.")
+        if self._studio.shelf.plan(subject, f"{one.path}\n{one.key}"):
+            self._studio.message.emit(PLANNED)
 
     def go(self) -> None:
         """To the words it was promised in: in this breakdown, else in a window of their own."""
@@ -146,18 +138,8 @@ class PromisedView(QWidget):
 
     def _settle(self, how: Ended) -> None:
         if (one := self.chosen) is not None and one.is_open:
-            words = self.how.text()
-            self._change(lambda book: edit_book.settle(book, one.key, one.path, how, day=date.today(), words=words))
-
-    def _change(self, change: Callable[[Book], Book]) -> bool:
-        keeping = self._studio.shelf
-        try:
-            keeping.shelf().change(change)
-        except ChaptoError as error:
-            self._studio.message.emit(str(error))
-            return False
-        keeping.changed.emit()
-        return True
+            words, day = self.how.text(), date.today()
+            self._studio.shelf.change(lambda b: edit_book.settle(b, one.key, one.path, how, day=day, words=words))
 
     # ── the chosen one ───────────────────────────────────────────────────────────────────────────────────────
     def _show(self, one: OnShelf | None) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
@@ -11,12 +11,14 @@ from PyQt6.QtWidgets import QWidget
 
 
 class Rows(QWidget):
-    """`items` in rows of `row` pixels under a `head`, with a `foot` beneath. `chosen` carries an item, or None."""
+    """`items` in rows of `row` pixels under a `head`, with a `foot` beneath; `key_of` tells one when all are shown
+    anew. `chosen` carries an item, or None."""
 
     chosen = pyqtSignal(object)
 
-    def __init__(self, name: str, *, row: float, head: float, foot: float) -> None:
+    def __init__(self, name: str, key_of: Callable[[Any], object], *, row: float, head: float, foot: float) -> None:
         super().__init__()
+        self._key_of = key_of
         self.items: Sequence[Any] = ()
         self.current = -1
         self.row, self.head, self.foot = row, head, foot
@@ -29,15 +31,11 @@ class Rows(QWidget):
         """The chosen one; None where there is none."""
         return self.items[self.current] if 0 <= self.current < len(self.items) else None
 
-    def key_of(self, item: Any) -> object:
-        """By what an item is known again when all are shown anew."""
-        raise NotImplementedError
-
     def show_items(self, items: Sequence[Any]) -> None:
         """Show these; the one that was chosen stays so if it is still there."""
-        before = self.key_of(self.item) if self.item is not None else None
+        before = self._key_of(self.item) if self.item is not None else None
         self.items = items
-        keys = [self.key_of(i) for i in items]
+        keys = [self._key_of(i) for i in items]
         self.current = keys.index(before) if before in keys else (0 if items else -1)
         self.setMinimumHeight(self.sizeHint().height())
         self.update()
