@@ -38,6 +38,9 @@ from chapto.voice.recording.unfinished import TALK, new_recording
 from tests.app.conftest import Opener
 from tests.app.driven import DrivenWindow as Window
 
+# Somebody talks in real time here: other tests must not keep the picture waiting.
+pytestmark = pytest.mark.alone
+
 VIDEO = FOOTAGE / "tuesday-round.mp4"
 SESSION = """
 {go 6} He is in half guard here.
@@ -147,7 +150,6 @@ def test_a_press_on_the_picture_points_and_keys_are_kept(open_window: Opener, tm
     view.leave()
 
 
-@pytest.mark.alone
 def test_a_phrase_is_said_again_from_where_the_picture_was_and_the_picture_is_rocked(
     open_window: Opener, tmp_path: Path, qtbot: QtBot
 ) -> None:
