@@ -40,7 +40,7 @@ def test_a_fault_in_a_slot_is_said_logged_and_the_edits_are_kept_at_once(
     with qtbot.captureExceptions() as caught:
         sys.excepthook = faults._in_this_thread
         QTimer.singleShot(0, broken)
-        qtbot.waitUntil(lambda: "failed inside Chapto (ZeroDivisionError)" in demo.foot.sentence.text(), timeout=3000)
+        qtbot.waitUntil(lambda: "failed inside Chapto (ZeroDivisionError)" in demo.foot.sentence.text(), timeout=20_000)
     assert not caught
     log = fault_log_path().read_text()
     assert "broken on purpose" in log and "test_faults.py" in log and str(fault_log_path()) in demo.foot.sentence.text()
@@ -67,7 +67,7 @@ def test_a_fault_in_a_thread_is_told_too(qapp: object, faults: Faults, qtbot: Qt
     thread = threading.Thread(target=broken, name="reading")
     thread.start()
     thread.join()
-    qtbot.waitUntil(lambda: bool(told), timeout=3000)
+    qtbot.waitUntil(lambda: bool(told), timeout=20_000)
     assert "The work “reading” failed inside Chapto" in told[0]
 
 
@@ -76,7 +76,7 @@ def test_a_fault_in_work_ends_it_with_a_sentence(demo: Window, qtbot: QtBot) -> 
     said: list[str] = []
     job.failed.connect(said.append)
     demo.studio.workers.run_asked(job)
-    qtbot.waitUntil(lambda: bool(said), timeout=3000)
+    qtbot.waitUntil(lambda: bool(said), timeout=20_000)
     assert "“Judging” failed inside Chapto (ZeroDivisionError)" in said[0]
     assert not demo.foot.stop_button.isVisible()
 
@@ -87,7 +87,7 @@ def test_a_fault_in_a_render_leaves_the_button_to_press_again(
     monkeypatch.setattr("chapto.app.publish.making.render_production", broken)
     demo.publish_page.target = tmp_path / "x.mp4"
     demo.publish_page.start_render()
-    qtbot.waitUntil(lambda: demo.publish_page.job is None, timeout=5000)
+    qtbot.waitUntil(lambda: demo.publish_page.job is None, timeout=20_000)
     assert demo.publish_page.render_button.isEnabled() and "failed inside Chapto" in demo.publish_page.result.text()
 
 
@@ -99,7 +99,7 @@ def test_a_fault_in_the_compiler_is_said_and_the_next_edit_is_compiled(
     with monkeypatch.context() as patch:
         patch.setattr("chapto.app.compiling.produce", broken)
         demo.studio.edit("rename", lambda b: replace(b, title="One"))
-        qtbot.waitUntil(lambda: "failed inside Chapto" in demo.foot.sentence.text(), timeout=5000)
+        qtbot.waitUntil(lambda: "failed inside Chapto" in demo.foot.sentence.text(), timeout=20_000)
     demo.studio.edit("rename", lambda b: replace(b, title="Two"))
     assert demo.studio.wait(seconds=10)
 
@@ -110,7 +110,7 @@ def test_a_fault_in_fetching_a_picture_does_not_end_the_fetching(
     with monkeypatch.context() as patch:
         patch.setattr(demo.studio.files.pictures, "picture", broken)
         demo.player.jump(3)
-        qtbot.waitUntil(lambda: "Fetching a picture" in demo.foot.sentence.text(), timeout=5000)
+        qtbot.waitUntil(lambda: "Fetching a picture" in demo.foot.sentence.text(), timeout=20_000)
     demo.player.jump(2)
     qtbot.waitUntil(demo.is_settled, timeout=10_000)
 

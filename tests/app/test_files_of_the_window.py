@@ -125,7 +125,7 @@ def test_edits_on_another_state_are_asked_about(
     demo_file.write_bytes(encode(replace(decode(demo_file.read_bytes(), "x"), title="From elsewhere")))
     questions.answers = [0]
     window = open_window(Session.open(demo_file))
-    qtbot.waitUntil(lambda: window.studio.breakdown.title == "Kept", timeout=5000)
+    qtbot.waitUntil(lambda: window.studio.breakdown.title == "Kept", timeout=20_000)
     assert "made on another state of this file" in questions.asked[0]
     window.studio.session.undo()
     assert window.studio.breakdown.title == "From elsewhere"

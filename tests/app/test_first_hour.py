@@ -236,7 +236,7 @@ def test_what_a_window_leaves_is_collected_in_the_interface_thread_only(qapp: QA
         collecting._timer.setInterval(10)
         [[[]] for _ in range(3000)]
         held = [[] for _ in range(5000)]  # type: ignore[var-annotated]
-        qtbot.waitUntil(lambda: len(freed) == 4, timeout=5000)
+        qtbot.waitUntil(lambda: len(freed) == 4, timeout=20_000)
         assert set(freed) == {threading.get_ident()} and len(held) == 5000
     finally:
         collecting._timer.stop()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from fractions import Fraction
 from pathlib import Path
 
@@ -25,6 +24,7 @@ from chapto.review.work import Stage
 from chapto.store.settings import load_settings, settings_path
 from chapto.store.user_files import lexicon_file
 from tests.app.driven import DrivenWindow as Window
+from tests.app.hand_clock import HandClock, played, played_by_hand
 
 F = Fraction
 Key, Shift, Ctrl = Qt.Key, Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
@@ -46,15 +46,14 @@ def empty_log(demo: Window) -> Window:
 
 
 def test_a_stretch_logged_by_keys_while_it_plays_is_as_scripted(empty_log: Window, qtbot: QtBot) -> None:
-    """Played at 1×; what is pressed counts a reaction time earlier, within what the machine's timing allows."""
+    """Played at 1×; what is pressed counts a reaction time earlier."""
     window, page = empty_log, empty_log.log_page
     empty_log.studio.preferences.set(reaction=0.4)
     window.player.show_mat(F(50))
+    clock = played_by_hand(window.player)
     window.player.play()
-    start, pressed = time.monotonic(), []
     for at, key in SCRIPT:
-        qtbot.waitUntil(lambda at=at: time.monotonic() - start >= at, timeout=10_000)
-        pressed.append(float(window.player.head.mat) - 0.4)
+        played(window.player, clock, at - clock.now)
         qtbot.keyClick(page, key)
     window.player.pause()
     b = window.studio.breakdown
@@ -62,10 +61,11 @@ def test_a_stretch_logged_by_keys_while_it_plays_is_as_scripted(empty_log: Windo
         ("open-guard", Side.SECOND), ("half-guard", Side.SECOND), ("half-guard", Side.FIRST),
         ("side-control", Side.FIRST), ("knee-on-belly", Side.FIRST),
     ]  # fmt: skip
+    pressed = [50 + at - 0.4 for at, _ in SCRIPT]
     wanted = [pressed[i] for i in (1, 4, 6, 7, 9)]
-    assert [float(p.start) for p in b.positions] == pytest.approx(wanted, abs=0.15)
+    assert [float(p.start) for p in b.positions] == pytest.approx(wanted, abs=0.04), "within a picture"
     (x,) = b.exchanges
-    assert (float(x.start), float(x.end)) == pytest.approx((pressed[2], pressed[5]), abs=0.15)
+    assert (float(x.start), float(x.end)) == pytest.approx((pressed[2], pressed[5]), abs=0.04)
     assert (x.by, x.outcome and x.outcome.value) == (Side.SECOND, "stopped")
     assert [m.kind for m in b.moments] == [MomentKind.FRAME, MomentKind.FINISH]
     assert all(one.end == other.start for one, other in zip(b.positions, b.positions[1:], strict=False))
@@ -157,7 +157,11 @@ def test_a_figure_leads_to_its_place_and_an_exchange_to_the_script(demo: Window,
     assert [s.exchange for s in demo.studio.breakdown.script][-1] == "x4"
 
 
-def test_two_tries_run_together_from_their_own_begin(demo: Window, qtbot: QtBot) -> None:
+def test_two_tries_run_together_from_their_own_begin(
+    demo: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:  # fmt: skip
+    clock = HandClock()
+    monkeypatch.setattr("chapto.app.log.compare.time", clock)
     demo.go(Stage.LOG)
     page = demo.log_page
     page.show_sheet(2)
@@ -173,9 +177,10 @@ def test_two_tries_run_together_from_their_own_begin(demo: Window, qtbot: QtBot)
     assert [float(w.mat) for w in view.wants()] == [86.6, 105.8]
     qtbot.waitUntil(view.is_settled, timeout=20_000)
     qtbot.keyClick(view, Key.Key_Space)
-    qtbot.wait(400)
+    clock.now += 0.4
+    qtbot.waitUntil(lambda: view.at > 3, timeout=10_000)
     qtbot.keyClick(view, Key.Key_Space)
-    assert 3.1 < float(view.at) < 4.5 and not view.playing
+    assert float(view.at) == pytest.approx(3.4, abs=0.04) and not view.playing
     qtbot.keyClick(view, Key.Key_Escape)
     assert not view.isVisible() and page.hasFocus()
 
@@ -183,7 +188,9 @@ def test_two_tries_run_together_from_their_own_begin(demo: Window, qtbot: QtBot)
 def test_ten_presses_measure_the_reaction_time(
     demo: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:  # fmt: skip
+    clock = HandClock()
     monkeypatch.setattr("chapto.app.log.trial.random.randint", lambda a, b: 30)
+    monkeypatch.setattr("chapto.app.log.trial.time", clock)
     demo.go(Stage.LOG)
     page = demo.log_page
     page.pad.trial()
@@ -192,10 +199,12 @@ def test_ten_presses_measure_the_reaction_time(
     qtbot.keyClick(trial, Key.Key_Space)
     assert trial.says.startswith("Too soon")
     for _ in range(10):
-        qtbot.waitUntil(lambda: trial.is_lit, timeout=3000)
-        qtbot.wait(150)
+        qtbot.waitUntil(lambda: trial.is_lit, timeout=10_000)
+        clock.now += 0.25
         qtbot.keyClick(trial, Key.Key_Space)
-    assert 0.1 < float(page.pen.reaction) < 0.6 and page.pen.reaction == F(str(load_settings().reaction))
+    assert float(page.pen.reaction) == pytest.approx(0.25, abs=0.01) and page.pen.reaction == F(
+        str(load_settings().reaction)
+    )
     settings_path().unlink()
 
 

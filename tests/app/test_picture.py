@@ -20,6 +20,7 @@ from chapto.app.screen.nearer import NEAREST, Nearer
 from chapto.app.screen.screen import Screen
 from chapto.review.work import Stage
 from tests.app.driven import DrivenWindow as Window
+from tests.app.hand_clock import played, played_by_hand
 
 PICTURE = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
 
@@ -105,26 +106,27 @@ def test_the_picture_alone_plays_and_goes_back_where_it_was(demo: Window, qtbot:
     assert not alone.isVisible() and not demo.isFullScreen()
 
 
-def test_the_programme_too_plays_slower_and_silently_then(demo: Window, qtbot: QtBot) -> None:
-    demo.player.show_frame(300)
+def test_the_programme_too_plays_slower_and_silently_then(demo: Window) -> None:
+    player, clock = demo.player, played_by_hand(demo.player)
+    player.show_frame(300)
     QTest.keyClick(demo.focusWidget(), Qt.Key.Key_Comma, PICTURE)
-    assert demo.player.head.watch_speed == Fraction(1, 2) and demo.player.head.speed == 1
-    demo.player.play()
-    qtbot.wait(700)
-    demo.player.pause()
-    assert 300 < demo.player.head.frame < 300 + 0.7 * 30
-    assert demo.player.speaker.loudest == 0.0  # type: ignore[attr-defined]
+    assert player.head.watch_speed == Fraction(1, 2) and player.head.speed == 1
+    player.play()
+    played(player, clock, 0.7)
+    player.pause()
+    assert player.head.frame == 300 + int(0.7 * 30 / 2)
+    assert player.speaker.loudest == 0.0  # type: ignore[attr-defined]
 
 
-def test_muting_is_heard_at_once_and_kept(demo: Window, qtbot: QtBot) -> None:
-    player = demo.player
+def test_muting_is_heard_at_once_and_kept(demo: Window) -> None:
+    player, clock = demo.player, played_by_hand(demo.player)
     player.show_frame(120)
     QTest.keyClick(demo.focusWidget(), Qt.Key.Key_M, PICTURE)
     player.play()
-    qtbot.wait(300)
+    played(player, clock, 0.3)
     assert player.volume == 0 and player.speaker.loudest == 0.0  # type: ignore[attr-defined]
     player.mute()
-    qtbot.wait(600)
+    played(player, clock, 0.6)
     player.pause()
     assert player.volume == 1 and player.speaker.loudest > 0  # type: ignore[attr-defined]
     player.set_volume(0.3)

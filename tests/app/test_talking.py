@@ -91,7 +91,7 @@ def test_from_a_raw_file_to_a_laid_out_talk_in_few_actions(open_window: Opener, 
     assert not window.studio.production.troubles
     # Afterwards: the road, what went and why, and back.
     road = page.talking.road
-    qtbot.waitUntil(lambda: road.road is not None and bool(road.road.links), timeout=5_000)
+    qtbot.waitUntil(lambda: road.road is not None and bool(road.road.links), timeout=20_000)
     assert road.road is not None and any("not that" in c.sentence for c in road.road.cuts)
     before = p.seconds
     qtbot.keyClick(page, Qt.Key.Key_G)
@@ -178,8 +178,8 @@ def test_a_phrase_is_said_again_from_where_the_picture_was_and_the_picture_is_ro
     QTest.qWait(150)
     qtbot.keyClick(view, Qt.Key.Key_O)
     assert window.player.fro == (4, 6)
-    qtbot.waitUntil(lambda: window.player.head.mat > Fraction(11, 2), timeout=5_000)
-    qtbot.waitUntil(lambda: window.player.head.mat < Fraction(11, 2), timeout=5_000)
+    qtbot.waitUntil(lambda: window.player.head.mat > Fraction(11, 2), timeout=20_000)
+    qtbot.waitUntil(lambda: window.player.head.mat < Fraction(11, 2), timeout=20_000)
     qtbot.keyClick(view, Qt.Key.Key_O)
     assert window.player.playing and window.player.fro is None
     QTest.qWait(150)

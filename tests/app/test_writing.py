@@ -285,7 +285,7 @@ def test_on_an_empty_sheet_the_caret_waits_and_the_first_letter_begins(
     window, page = empty
     window.go(Stage.LOG)
     window.go(Stage.WRITE)
-    qtbot.waitUntil(lambda: page.script.first is not None and page.script.first.hasFocus(), timeout=3000)
+    qtbot.waitUntil(lambda: page.script.first is not None and page.script.first.hasFocus(), timeout=20_000)
     for letter in "Watch":
         focus = window.focusWidget()
         assert focus is not None
