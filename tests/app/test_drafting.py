@@ -19,7 +19,7 @@ BOTH = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
 
 
 def drafted(window: Window, qtbot: QtBot) -> None:
-    qtbot.waitUntil(lambda: any(x.drafted for _, x in window.studio.breakdown.beats()), timeout=20_000)
+    qtbot.waitUntil(lambda: any(x.drafted for _, x in window.studio.breakdown.beats()), timeout=120_000)
     assert window.studio.wait()
 
 
@@ -58,7 +58,7 @@ def test_a_draft_is_not_put_over_what_was_written_meanwhile(empty: tuple[Window,
     window.studio.message.connect(said.append)
     page.drafting.draft()
     window.studio.edit("title", lambda b: replace(b, title="Other"))
-    qtbot.waitUntil(lambda: any("changed while" in s for s in said), timeout=20_000)
+    qtbot.waitUntil(lambda: any("changed while" in s for s in said), timeout=120_000)
     assert window.studio.breakdown.script == () and window.studio.breakdown.title == "Other"
 
 
@@ -105,7 +105,7 @@ def test_the_picture_of_an_offered_moment_is_shown_before_the_key_is_pressed(dem
     page.script.choose("b8", 0)
     offer = page.script.cards["b8"].offer
     assert offer.isVisible() and offer.height() > 40
-    qtbot.waitUntil(lambda: bool(offer.grab()) and page.sight.film.is_settled(), timeout=20_000)
+    qtbot.waitUntil(lambda: bool(offer.grab()) and page.sight.film.is_settled(), timeout=120_000)
     picture = offer.grab().toImage()
     colours = {picture.pixel(x, y) for x in range(6, 80, 4) for y in range(4, 44, 4)}
     assert len(colours) > 30

@@ -78,7 +78,7 @@ def test_the_render_beside_the_only_recording_does_not_touch_it(
     window = open_window(Session.create(new_breakdown([clip], tmp_path), tmp_path / "sparring.chapto"))
     before = clip.read_bytes()
     qtbot.keyClick(window, Qt.Key.Key_R, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
-    qtbot.waitUntil(lambda: bool(window.publish_page.made), timeout=30_000)
+    qtbot.waitUntil(lambda: bool(window.publish_page.made), timeout=120_000)
     assert window.publish_page.made[0] == tmp_path / "sparring-breakdown.mp4"
     assert window.publish_page.target == tmp_path / "sparring-breakdown-2.mp4"
     window.publish_page.target = clip
@@ -125,7 +125,7 @@ def test_edits_on_another_state_are_asked_about(
     demo_file.write_bytes(encode(replace(decode(demo_file.read_bytes(), "x"), title="From elsewhere")))
     questions.answers = [0]
     window = open_window(Session.open(demo_file))
-    qtbot.waitUntil(lambda: window.studio.breakdown.title == "Kept", timeout=20_000)
+    qtbot.waitUntil(lambda: window.studio.breakdown.title == "Kept", timeout=120_000)
     assert "made on another state of this file" in questions.asked[0]
     window.studio.session.undo()
     assert window.studio.breakdown.title == "From elsewhere"

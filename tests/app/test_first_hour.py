@@ -100,11 +100,11 @@ def test_a_breakdown_comes_back_as_it_was_left_and_is_offered_with_its_picture(
 ) -> None:
     window = opened(windows, demo_file)
     window.go(Stage.WRITE)
-    qtbot.waitUntil(window.is_settled, timeout=20_000)
+    qtbot.waitUntil(window.is_settled, timeout=120_000)
     lacing = window.write_page.lacing
     lacing.zoom(5.0)
     window.player.show_frame(900)
-    qtbot.waitUntil(window.is_settled, timeout=20_000)
+    qtbot.waitUntil(window.is_settled, timeout=120_000)
     scale, left = lacing.axis.scale, lacing.axis.left
     window.close()
     one = recent()[0]
@@ -149,7 +149,7 @@ def test_refused_files_are_one_message_with_a_list(demo: Window, tmp_path: Path,
     for name in ("a.mp4", "b.mov"):
         (tmp_path / name).write_text("no video")
     demo.stages[Stage.FOOTAGE].take_files([tmp_path / "a.mp4", tmp_path / "b.mov"])
-    qtbot.waitUntil(lambda: "2 files were not taken" in demo.foot.sentence.text(), timeout=10_000)
+    qtbot.waitUntil(lambda: "2 files were not taken" in demo.foot.sentence.text(), timeout=120_000)
     qtbot.mouseClick(demo.foot.sentence, Qt.MouseButton.LeftButton)
     shown = [w.text() for w in demo.findChildren(type(demo.foot.work_text)) if "a.mp4" in w.text()]
     assert shown and "b.mov" in shown[0]
@@ -180,7 +180,7 @@ def test_dropped_files_are_told_where_they_land(demo: Window, tmp_path: Path, qt
         assert demo.drop_hint.isVisible() and said in demo.drop_hint.sentence
         demo.dropEvent(QDropEvent(QPointF(300, 300), Qt.DropAction.CopyAction, data, left, none))
         assert not demo.drop_hint.isVisible() and demo.stage is stage
-    qtbot.waitUntil(lambda: any(c.name == "third" for c in demo.studio.breakdown.footage), timeout=10_000)
+    qtbot.waitUntil(lambda: any(c.name == "third" for c in demo.studio.breakdown.footage), timeout=120_000)
 
 
 def test_a_window_that_renders_asks_before_it_closes(demo: Window, questions: Questions, qtbot: QtBot) -> None:
@@ -236,7 +236,7 @@ def test_what_a_window_leaves_is_collected_in_the_interface_thread_only(qapp: QA
         collecting._timer.setInterval(10)
         [[[]] for _ in range(3000)]
         held = [[] for _ in range(5000)]  # type: ignore[var-annotated]
-        qtbot.waitUntil(lambda: len(freed) == 4, timeout=20_000)
+        qtbot.waitUntil(lambda: len(freed) == 4, timeout=120_000)
         assert set(freed) == {threading.get_ident()} and len(held) == 5000
     finally:
         collecting._timer.stop()

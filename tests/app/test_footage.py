@@ -102,9 +102,9 @@ def test_bringing_in_several_files_takes_what_is_video_and_names_the_rest(
     said: list[str] = []
     window.studio.message.connect(said.append)
     window.stages[Stage.FOOTAGE].take_files([good[0], tmp_path / "empty.mp4", good[1], tmp_path / "note.txt"])
-    qtbot.waitUntil(lambda: len(window.studio.breakdown.footage) == 2 and bool(said), timeout=10_000)
+    qtbot.waitUntil(lambda: len(window.studio.breakdown.footage) == 2 and bool(said), timeout=120_000)
     assert "“empty.mp4” is empty." in said[-1] and "“note.txt” can't be opened" in said[-1]
-    qtbot.waitUntil(lambda: len(window.desk.facts) == 2, timeout=10_000)
+    qtbot.waitUntil(lambda: len(window.desk.facts) == 2, timeout=120_000)
     assert "320×180, 30 pictures a second, steady" in facts_text(window.desk.facts["f1"])
     qtbot.keyClick(window.footage_page.chart, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert len(window.studio.breakdown.footage) == 1
@@ -164,8 +164,8 @@ def test_mirrored_footage_is_shown_turned_back(demo: Window, qtbot: QtBot) -> No
     chart, screen = demo.footage_page.chart, visible_screen(demo)
     chart.choose_file("f1")
     demo.player.show_mat(F(30))
-    qtbot.waitUntil(demo.footage_page.is_settled, timeout=20_000)
-    qtbot.waitUntil(screen.is_settled, timeout=20_000)
+    qtbot.waitUntil(demo.footage_page.is_settled, timeout=120_000)
+    qtbot.waitUntil(screen.is_settled, timeout=120_000)
 
     def picture() -> np.ndarray:
         image = screen.grab().toImage().copy(screen.area())
@@ -176,7 +176,7 @@ def test_mirrored_footage_is_shown_turned_back(demo: Window, qtbot: QtBot) -> No
     before = picture()
     assert demo.studio.edit("mirror", lambda b: edit_footage.change_footage(b, "f1", mirrored=True))
     screen.look()
-    qtbot.waitUntil(screen.is_settled, timeout=20_000)
+    qtbot.waitUntil(screen.is_settled, timeout=120_000)
     after = picture()
     width = min(before.shape[1], after.shape[1])
     assert np.abs(after[:, :width] - before[:, :width][:, ::-1]).mean() < 12
@@ -192,10 +192,10 @@ def test_a_file_that_is_renamed_is_followed_with_everything_bound_to_it(
     session.save()
     window = open_window(session)
     os.rename(clip, tmp_path / "better name.mp4")
-    qtbot.waitUntil(lambda: window.studio.breakdown.footage[0].path == "better name.mp4", timeout=10_000)
+    qtbot.waitUntil(lambda: window.studio.breakdown.footage[0].path == "better name.mp4", timeout=120_000)
     assert window.studio.files.places["f1"].name == "better name.mp4" and not window.studio.files.missing
     os.remove(tmp_path / "better name.mp4")
-    qtbot.waitUntil(lambda: bool(window.studio.files.missing), timeout=10_000)
+    qtbot.waitUntil(lambda: bool(window.studio.files.missing), timeout=120_000)
     said: list[str] = []
     window.studio.message.connect(said.append)
     window.desk.relink("f1", other)
@@ -206,7 +206,7 @@ def test_the_button_brings_scattered_files_onto_one_clock_in_one_step(demo: Wind
     apart = {"f2": (F(500), F(0)), "f3": (F(900), F(0))}
     demo.studio.edit("scatter", lambda b: edit_footage.place_footage(b, apart))
     qtbot.keyClick(demo.footage_page.chart, Qt.Key.Key_K)
-    qtbot.waitUntil(lambda: bool(demo.desk.placements), timeout=90_000)
+    qtbot.waitUntil(lambda: bool(demo.desk.placements), timeout=120_000)
     placed = {c.id: c for c in demo.studio.breakdown.footage}
     assert float(placed["f2"].offset) == pytest.approx(148.4, abs=0.02)
     assert float(placed["f3"].offset) == pytest.approx(20.37 - 0.029, abs=0.02)
@@ -260,14 +260,14 @@ def test_quick_pictures_are_stopped_and_go_on_where_they_were(
     window.show()
     window.go(Stage.FOOTAGE)
     place = proxy_path(window.studio.breakdown.footage[0].fingerprint)
-    qtbot.waitUntil(lambda: window.foot.stop_button.isVisible(), timeout=10_000)
+    qtbot.waitUntil(lambda: window.foot.stop_button.isVisible(), timeout=120_000)
     assert "Quick pictures of long" in window.foot.work_text.text()
     qtbot.mouseClick(window.foot.stop_button, Qt.MouseButton.LeftButton)
-    qtbot.waitUntil(lambda: not window.foot.stop_button.isVisible(), timeout=10_000)
+    qtbot.waitUntil(lambda: not window.foot.stop_button.isVisible(), timeout=120_000)
     assert not place.exists() and window.studio.files.is_waiting_for_proxies
     go_on = next(x for x in window.findChildren(QPushButton) if x.text() == "Go on")
     assert go_on.isVisible()
     qtbot.mouseClick(go_on, Qt.MouseButton.LeftButton)
-    qtbot.waitUntil(place.exists, timeout=20_000)
-    qtbot.waitUntil(lambda: "f1" in window.desk.readings, timeout=20_000)
+    qtbot.waitUntil(place.exists, timeout=120_000)
+    qtbot.waitUntil(lambda: "f1" in window.desk.readings, timeout=120_000)
     window.close()

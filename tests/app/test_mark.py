@@ -42,7 +42,7 @@ def page_of(window: Window) -> MarkPage:
 
 
 def until(qtbot: QtBot, wanted: Callable[[], bool]) -> None:
-    qtbot.waitUntil(wanted, timeout=30_000)
+    qtbot.waitUntil(wanted, timeout=120_000)
 
 
 def press(page: MarkPage, x: float, y: float) -> None:

@@ -150,7 +150,7 @@ def test_no_words_cover_the_picture_where_boards_stand(demo: Window, qtbot: QtBo
     """At the top right of the demo's picture stands the score board: what is painted there is the footage's."""
     demo.go(Stage.LOG)
     demo.player.show_mat(Fraction(100))
-    qtbot.waitUntil(demo.is_settled, timeout=10_000)
+    qtbot.waitUntil(demo.is_settled, timeout=120_000)
     screen = screen_of(demo)
     shown = screen.grab(screen.frame()).toImage()
     picture = demo.feed.image(screen._now().first)

@@ -63,7 +63,7 @@ def settled(window: Window, qtbot: QtBot) -> None:
     """Until the review is that of the document as it is."""
     studio = window.studio
     qtbot.waitUntil(
-        lambda: studio.compiling.is_compiled and studio.reviewing.reviewed_for is studio.production, timeout=20_000
+        lambda: studio.compiling.is_compiled and studio.reviewing.reviewed_for is studio.production, timeout=120_000
     )
 
 
@@ -92,7 +92,7 @@ def test_the_list_is_followed_from_top_to_bottom_until_nothing_is_open(
         if row.finding.mend is not None:
             qtbot.keyClick(page, Qt.Key.Key_M)
             presses += 1
-            qtbot.waitUntil(lambda b=before: demo.studio.breakdown is not b, timeout=20_000)
+            qtbot.waitUntil(lambda b=before: demo.studio.breakdown is not b, timeout=120_000)
         else:
             qtbot.keyClick(page, Qt.Key.Key_L)
             line = QApplication.focusWidget()
@@ -155,9 +155,9 @@ def test_what_bothers_while_watching_becomes_a_finding(demo: Window, page: Revie
     qtbot.keyClick(page, Qt.Key.Key_W)
     watching = page.watching
     assert watching is not None and demo.player.playing
-    qtbot.waitUntil(lambda: watching.seconds > 2, timeout=20_000)
+    qtbot.waitUntil(lambda: watching.seconds > 2, timeout=120_000)
     qtbot.keyClick(watching, Qt.Key.Key_N)
-    qtbot.waitUntil(lambda: watching.seconds > Fraction(7, 2), timeout=20_000)
+    qtbot.waitUntil(lambda: watching.seconds > Fraction(7, 2), timeout=120_000)
     assert watching._caption.text() in {c.text for c in demo.studio.programme.captions} | {""}
     qtbot.keyClick(watching, Qt.Key.Key_Escape)
     assert page.watching is None and not demo.player.playing
@@ -186,10 +186,10 @@ def test_a_limit_of_ones_own_counts_at_once_and_the_shipped_one_comes_back(
     page.change_limit("still-longest", "soon")
     assert said and not limits_file().exists()
     page.change_limit("still-longest", "60")
-    qtbot.waitUntil(lambda: "stills" not in checks(page), timeout=20_000)
+    qtbot.waitUntil(lambda: "stills" not in checks(page), timeout=120_000)
     assert "60" in limits_file().read_text("utf-8")
     page.change_limit("still-longest", "")
-    qtbot.waitUntil(lambda: "stills" in checks(page), timeout=20_000)
+    qtbot.waitUntil(lambda: "stills" in checks(page), timeout=120_000)
 
 
 def test_it_is_written_down_as_a_page(
@@ -259,6 +259,6 @@ def test_what_can_not_be_measured_says_why_and_is_not_tried_again_and_again(
     page = entered(window, qtbot)
     page.look()
     reviewing = window.studio.reviewing
-    qtbot.waitUntil(lambda: not reviewing.is_looking, timeout=20_000)
-    qtbot.waitUntil(lambda: any("f1" in r.why for r in page.rows), timeout=20_000)
+    qtbot.waitUntil(lambda: not reviewing.is_looking, timeout=120_000)
+    qtbot.waitUntil(lambda: any("f1" in r.why for r in page.rows), timeout=120_000)
     assert not reviewing._again.isActive()

@@ -101,7 +101,7 @@ def test_one_key_gives_every_dull_still_something_to_look_at(demo: Window, qtbot
     assert studio.wait() and any(s.lack is Lack.STILL for s in studio.programme.shortfalls)
     words = [w.text for w in studio.programme.words]
     QTest.keyClick(page.script, Qt.Key.Key_0, Qt.KeyboardModifier.AltModifier)
-    qtbot.waitUntil(lambda: studio.session.would_undo == "give every still something to look at", timeout=60_000)
+    qtbot.waitUntil(lambda: studio.session.would_undo == "give every still something to look at", timeout=120_000)
     assert studio.wait() and all(s.lack is not Lack.STILL for s in studio.programme.shortfalls)
     assert [w.text for w in studio.programme.words] == words
 
@@ -112,7 +112,7 @@ def test_a_dropped_photo_is_brought_in_shown_and_named(demo: Window, qtbot: QtBo
     cv2.imwrite(str(tmp_path / "podium.png"), picture)
     count = len(studio.breakdown.photos)
     demo.stages[Stage.FOOTAGE].take_files([tmp_path / "podium.png"])
-    qtbot.waitUntil(lambda: len(studio.breakdown.photos) == count + 1, timeout=60_000)
+    qtbot.waitUntil(lambda: len(studio.breakdown.photos) == count + 1, timeout=120_000)
     photo = studio.breakdown.photos[-1]
     assert (photo.name, photo.width, photo.height) == ("podium", 90, 60)
     press(treatment_menu(page, studio, "b13", F(110)), "Photo", "podium", "In the place of the picture")
@@ -140,12 +140,12 @@ def test_music_comes_in_with_its_licence_and_is_heard_on_cards(demo: Window, qtb
         out.writeframes(np.full((2 * RATE, 2), 4000, np.int16).tobytes())
     page._open_sheet(page.music)
     page.music.bring_in(tmp_path / "tide.wav")
-    qtbot.waitUntil(lambda: len(studio.breakdown.music) == 1, timeout=60_000)
+    qtbot.waitUntil(lambda: len(studio.breakdown.music) == 1, timeout=120_000)
     licence = next(x for x in page.music.findChildren(QLineEdit) if "licence" in x.placeholderText())
     licence.setText("CC BY 4.0")
     licence.editingFinished.emit()
     assert studio.breakdown.music[0].licence == "CC BY 4.0" and studio.wait()
-    qtbot.waitUntil(lambda: "u1" in studio.files.sounds, timeout=60_000)
+    qtbot.waitUntil(lambda: "u1" in studio.files.sounds, timeout=120_000)
     last = studio.programme.music[-1]
     silent = round((last.end - 1) * RATE)
     assert np.abs(studio.mix().read(silent, RATE // 4)).max() > 0.01

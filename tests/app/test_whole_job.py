@@ -95,10 +95,10 @@ def test_three_raw_files_become_a_video_in_fewer_actions_a_minute_than_the_aim(
     # What was filmed, on one clock.
     hand.key(Qt.Key.Key_I, CONTROL)
     hand.chosen()
-    qtbot.waitUntil(lambda: len(studio.breakdown.footage) == 3 and studio.files.is_sound_there, timeout=60_000)
+    qtbot.waitUntil(lambda: len(studio.breakdown.footage) == 3 and studio.files.is_sound_there, timeout=120_000)
     assert "press here to bring them onto one clock" in hand.read_on()
     hand.press(window.foot.sentence)
-    qtbot.waitUntil(lambda: bool(window.facts.placements), timeout=60_000)
+    qtbot.waitUntil(lambda: bool(window.facts.placements), timeout=120_000)
     by_name = {c.name: c for c in studio.breakdown.footage}
     wall = next(c for c in story.footage if c.path.endswith("far-wall.mp4"))
     assert abs(by_name["far-wall"].offset - wall.offset) < Fraction(1, 25)
@@ -153,7 +153,7 @@ def test_three_raw_files_become_a_video_in_fewer_actions_a_minute_than_the_aim(
     # What is said: a draft, its title, a sentence of one's own.
     hand.key(Qt.Key.Key_3, CONTROL)
     hand.key(Qt.Key.Key_D, CONTROL | SHIFT)
-    qtbot.waitUntil(lambda: any(beat.drafted for _, beat in studio.breakdown.beats()), timeout=30_000)
+    qtbot.waitUntil(lambda: any(beat.drafted for _, beat in studio.breakdown.beats()), timeout=120_000)
     last = list(studio.breakdown.beats())[-1][1].id
     window.write_page.script.choose(last)
     hand.actions += 1
@@ -206,7 +206,7 @@ def test_a_raw_file_is_talked_through_once_and_is_a_video(
     hand, studio = Hand(window), window.studio
     hand.key(Qt.Key.Key_I, CONTROL)
     hand.chosen()
-    qtbot.waitUntil(lambda: len(studio.breakdown.footage) == 1 and studio.files.is_sound_there, timeout=60_000)
+    qtbot.waitUntil(lambda: len(studio.breakdown.footage) == 1 and studio.files.is_sound_there, timeout=120_000)
     hand.key(Qt.Key.Key_S, CONTROL)
     hand.chosen()
     hand.key(Qt.Key.Key_5, CONTROL)
@@ -214,8 +214,8 @@ def test_a_raw_file_is_talked_through_once_and_is_a_video(
     page.microphones.session, page.microphones.speed = SESSION, 2.0  # type: ignore[attr-defined]
     hand.key(Qt.Key.Key_W)
     booth = page.talking.booth  # type: ignore[attr-defined]
-    qtbot.waitUntil(lambda: booth.state is TalkState.LAYING, timeout=60_000)
-    qtbot.waitUntil(lambda: booth.state is TalkState.IDLE, timeout=60_000)
+    qtbot.waitUntil(lambda: booth.state is TalkState.LAYING, timeout=120_000)
+    qtbot.waitUntil(lambda: booth.state is TalkState.IDLE, timeout=120_000)
     assert studio.wait() and studio.breakdown.script
     hand.key(Qt.Key.Key_R, CONTROL | SHIFT)
     made = window.publish_page

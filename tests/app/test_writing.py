@@ -106,7 +106,7 @@ def test_a_way_out_is_one_key_away_and_undo_takes_it_back(demo: Window, qtbot: Q
     script = demo.write_page.script
     script.choose(lacks[0].beat, lacks[0].word)
     card = script.cards[lacks[0].beat]
-    qtbot.waitUntil(lambda: bool(card.ways.ways), timeout=10_000)
+    qtbot.waitUntil(lambda: bool(card.ways.ways), timeout=120_000)
     assert card.ways.isVisible() and 2 <= len(card.ways.ways) <= 3
     before = demo.studio.breakdown
     qtbot.keyClick(card.editor, Qt.Key.Key_1, ALT)
@@ -285,7 +285,7 @@ def test_on_an_empty_sheet_the_caret_waits_and_the_first_letter_begins(
     window, page = empty
     window.go(Stage.LOG)
     window.go(Stage.WRITE)
-    qtbot.waitUntil(lambda: page.script.first is not None and page.script.first.hasFocus(), timeout=20_000)
+    qtbot.waitUntil(lambda: page.script.first is not None and page.script.first.hasFocus(), timeout=120_000)
     for letter in "Watch":
         focus = window.focusWidget()
         assert focus is not None
@@ -320,7 +320,7 @@ def test_words_are_found_and_replaced_in_one_step(demo: Window, qtbot: QtBot) ->
 def test_a_section_folds_and_opens_again_for_what_is_chosen(demo: Window, qtbot: QtBot) -> None:
     demo.go(Stage.WRITE)
     page = demo.write_page
-    qtbot.waitUntil(demo.is_settled, timeout=20_000)
+    qtbot.waitUntil(demo.is_settled, timeout=120_000)
     section = next(s for s in demo.studio.breakdown.script if len(s.beats) > 1)
     page.script.choose(section.beats[0].id)
     qtbot.keyClick(page.script, Qt.Key.Key_F, Qt.KeyboardModifier.AltModifier)
@@ -332,7 +332,7 @@ def test_a_section_folds_and_opens_again_for_what_is_chosen(demo: Window, qtbot:
 def test_what_is_pressed_stays_under_the_pointer_and_brings_its_picture(demo: Window, qtbot: QtBot) -> None:
     demo.go(Stage.WRITE)
     page, player = demo.write_page, demo.player
-    qtbot.waitUntil(demo.is_settled, timeout=20_000)
+    qtbot.waitUntil(demo.is_settled, timeout=120_000)
     first, other = "b8", "b11"
     page.script.choose(first, 6)
     qtbot.wait(50)
@@ -352,7 +352,7 @@ def test_long_names_never_push_the_menu_of_a_section_away(demo: Window, qtbot: Q
     x = next(s.exchange for s in demo.studio.breakdown.script if s.exchange)
     demo.studio.edit("name", lambda b: edit_log.change_exchange(b, x, technique=long))
     demo.resize(1100, 700)
-    qtbot.waitUntil(demo.is_settled, timeout=20_000)
+    qtbot.waitUntil(demo.is_settled, timeout=120_000)
     qtbot.wait(50)
     heads = demo.write_page.script._column.heads.values()
     width = demo.write_page.script.viewport().width()

@@ -93,7 +93,7 @@ def test_five_hundred_hostile_files(tmp_path: Path) -> None:
     assert len(places) > 500
     done = subprocess.run(
         [sys.executable, "-m", "tests.media.hostile"],
-        input="\n".join(map(str, places)), capture_output=True, text=True, timeout=110, check=False,
+        input="\n".join(map(str, places)), capture_output=True, text=True, timeout=220, check=False,
     )  # fmt: skip
     assert done.returncode == 0, done.stderr[-2000:]
     *answers, last = done.stdout.splitlines()

@@ -127,7 +127,7 @@ def test_footage_that_a_machine_has_not_is_sent_there(
 
 def test_nobody_at_the_address_is_told(project: Path) -> None:
     nobody = rendering(project, "never.mp4", "never", "--workers", "tcp://127.0.0.1:9")
-    _, said = nobody.communicate(timeout=100)
+    _, said = nobody.communicate(timeout=200)
     assert nobody.returncode == 1 and said.startswith("Nobody answers at tcp://127.0.0.1:9")
     assert not (project.parent / "never.mp4").exists()
 

@@ -191,7 +191,7 @@ class Studio(QObject):
         make = partial(Mix, b, made.programme, SpeechSounds(made.speeches), dict(self.files.sounds))
         return lambda gain: make(gain=gain), float(b.format.loudness)
 
-    def wait(self, *, seconds: float = 30.0) -> bool:
+    def wait(self, *, seconds: float = 120.0) -> bool:
         """Let events run until the programme is compiled and the sound is there; False when time is up."""
         self.begin()
         end = time.monotonic() + seconds
