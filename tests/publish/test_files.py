@@ -13,9 +13,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from chapto.programme.caption_places import raised_captions
 from chapto.programme.compile import compile_programme
 from chapto.programme.programme import Caption
-from chapto.publish.captions import over_lines_of_care, to_subrip, to_webvtt
+from chapto.publish.captions import to_subrip, to_webvtt
 from chapto.publish.chapter_list import chapter_list, chapter_problems
 from chapto.publish.inspect import inspected, listed
 from chapto.publish.package import write_beside
@@ -46,16 +47,17 @@ def test_webvtt_looks_as_the_standard_says() -> None:
     assert "knee &amp; hip --&gt; &lt;grip&gt;" in lines and "second line" in lines
 
 
-def test_captions_leave_the_foot_to_a_line_of_care(tmp_path: Path) -> None:
+def test_captions_leave_the_foot_to_letters_that_stand_there(tmp_path: Path) -> None:
     """W3C WebVTT: `line` as a share of the picture's height; read back by `webvtt-py`."""
     from chapto.demo.story import demo_breakdown
 
     p = compile_programme(demo_breakdown(tmp_path), {})
-    raised = over_lines_of_care(p)
-    assert 0 < len(raised) < len(p.captions) / 4
+    raised = raised_captions(p, 16 / 9)
+    assert 0 < len(raised) < len(p.captions) / 2
     written = to_webvtt(p.captions, raised)
     times = [line for line in written.splitlines() if "-->" in line]
-    assert [i for i, line in enumerate(times) if line.endswith("line:14%")] == sorted(raised)
+    assert [i for i, line in enumerate(times) if line.endswith(" line:14%")] == sorted(raised)
+    assert raised_captions(p, 16 / 9, control=True) == dict.fromkeys(raised, 26), "under the strip of control"
     assert len(webvtt.from_string(written)) == len(p.captions)
 
 

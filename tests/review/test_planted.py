@@ -200,6 +200,11 @@ PLANTED = (
                                    Lying(SLIP, 350, 450, (0.2, 0.5, 0.4, 0.56))))),
     Planted("a label over a head", "clear of others",
             watched=Watched(lying=(Lying(LABEL, 300, 400, (0.1, 0.5, 0.3, 0.56)),), heads=((310, 0.2, 0.53),))),
+    Planted("a label over the clock", "clear of others",
+            watched=Watched(lying=(Lying(LABEL, 300, 400, (0.7, 0.1, 0.9, 0.16)),),
+                            boards=(Lying("board", 0, 900, (0.84, 0.12, 0.95, 0.25), letters=False),))),
+    Planted("a slip where captions come", "clear of captions",
+            watched=Watched(lying=(Lying(SLIP, 2622, 2648, (0.46, 0.84, 0.74, 0.89)),))),
     # sound
     Planted("two units too loud", "loudness", heard=replaced(QUIET, loudness=-12.0)),
     Planted("peaks that players cut off", "peaks", heard=replaced(QUIET, peak=0.4)),

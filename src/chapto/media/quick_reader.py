@@ -35,6 +35,15 @@ class QuickReader:
         """Width and height of its pictures in pixels, as they are stored."""
         return self._quick.size
 
+    @property
+    def frames(self) -> int:
+        """How many pictures there are."""
+        return self._file.frames
+
+    def seconds_at(self, index: int) -> Fraction:
+        """Seconds into the file of picture `index`."""
+        return self._file.seconds_at(index)
+
     def index_at(self, seconds: Fraction) -> int:
         """Number of the picture on show `seconds` into the file."""
         return self._file.index_at(seconds)

@@ -9,7 +9,9 @@ from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QImage, QPainter
 
 from chapto.document.breakdown import Breakdown
+from chapto.document.joints import Joint
 from chapto.document.mark_kinds import MarkKind
+from chapto.document.marks import Figure
 from chapto.paint.box import Box
 from chapto.paint.effects import Blur, Effect, Magnified, Veil
 from chapto.paint.mark_places import MarkPlaces, Shown
@@ -45,6 +47,10 @@ class MarkLayer:
     def pictures(self, frame: int) -> list[Shown]:
         """The one or two pictures on the screen at a frame."""
         return self._places.pictures(frame)
+
+    def joints(self, figure: Figure, shown: Shown) -> dict[Joint, QPointF]:
+        """Where the joints of a figure are in a picture on the screen."""
+        return self._places.joints(figure, shown)
 
     def drawn(self, frame: int) -> tuple[tuple[PlacedMark, Drawn], ...]:
         """The marks of a frame with where their points lie."""

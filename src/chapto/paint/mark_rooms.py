@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
+from collections.abc import Iterator
+
 from PyQt6.QtCore import QPointF, QRectF
 
 from chapto.document.breakdown import Breakdown
@@ -12,6 +15,7 @@ from chapto.paint.marks.drawn import Drawn
 from chapto.paint.marks.looks import LOOKS
 from chapto.paint.marks.slip import Ground, placed
 from chapto.paint.places import SAFE, even
+from chapto.programme.caption_places import caption_zone, raised_captions
 from chapto.programme.placed_marks import PlacedMark
 from chapto.programme.programme import Programme
 
@@ -27,6 +31,10 @@ class MarkRooms:
         self.size = places.size
         self._slips: dict[int, QRectF] = {}
         self._windows: dict[int, QRectF] = {}
+        self._begun = [c.start for c in programme.captions]
+        # Painted captions all stand at the foot.
+        painted, aspect = b.format.burnt_captions, self.size[0] / self.size[1]
+        self._raised = {} if painted else raised_captions(programme, aspect, control=b.control_strip)
 
     def window(self, p: PlacedMark, drawn: Drawn) -> QRectF:
         """Where a window lies."""
@@ -85,7 +93,7 @@ class MarkRooms:
         return where
 
     def _taken(self, p: PlacedMark) -> list[QRectF]:
-        """Where other slips and windows lie meanwhile, and where labels, names and the score come."""
+        """Where other slips and windows lie meanwhile, and where labels, names, the score and captions come."""
         width, height = self.size
         found = [
             place
@@ -111,7 +119,19 @@ class MarkRooms:
             found.append(QRectF(width * 0.3, 0, width * 0.4, height * 0.14))
         if self._b.control_strip:
             found.append(QRectF(0, 0, width * 0.5, height * 0.24))
-        return found
+        return [*found, *self._captions(p)]
+
+    def _captions(self, p: PlacedMark) -> Iterator[QRectF]:
+        """Where captions come meanwhile, painted or switched on."""
+        width, height = self.size
+        captions, fps = self._programme.captions, self._programme.fps
+        for number in range(bisect_right(self._begun, p.start / fps) - 1, len(captions)):
+            if number < 0 or captions[number].end * fps <= p.start:
+                continue
+            if captions[number].start * fps >= p.end:
+                return
+            left, top, right, foot = caption_zone(captions[number], width / height, self._raised.get(number))
+            yield QRectF(left * width, top * height, (right - left) * width, (foot - top) * height)
 
     def _mind(self, ground: Ground, p: PlacedMark, drawn: Drawn) -> None:
         reach = 26 * self._places.unit

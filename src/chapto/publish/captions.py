@@ -3,19 +3,17 @@
 from __future__ import annotations
 
 import html
-from collections.abc import Collection
+from collections.abc import Mapping
+from types import MappingProxyType
 
 import pysubs2
 
-from chapto.programme.programme import Caption, Programme
-
-RAISED = "line:14%"
-"""Where a cue stands that would lie over what is painted at the foot: under the score."""
+from chapto.programme.placed import Caption
 
 
-def to_webvtt(captions: tuple[Caption, ...], raised: Collection[int] = ()) -> str:
+def to_webvtt(captions: tuple[Caption, ...], raised: Mapping[int, int] = MappingProxyType({})) -> str:
     """W3C WebVTT: times in milliseconds; `&`, `<` and `>` escaped, so a text can't hold an arrow. Cues that are
-    `raised` (by number) stand above instead of at the foot."""
+    `raised` (by number) begin at so many per cent of the picture's height, instead of standing at its foot."""
     written = _written(captions, "vtt", escape=True)
     if not raised:
         return written
@@ -23,16 +21,8 @@ def to_webvtt(captions: tuple[Caption, ...], raised: Collection[int] = ()) -> st
     for i, line in enumerate(lines):
         if "-->" in line:
             number += 1
-            lines[i] = f"{line} {RAISED}" if number in raised else line
+            lines[i] = f"{line} line:{raised[number]}%" if number in raised else line
     return "\n".join(lines)
-
-
-def over_lines_of_care(programme: Programme) -> frozenset[int]:
-    """The numbers of captions that are shown while a line of care stands at the foot of the picture."""
-    cares = [(c.start / programme.fps, c.end / programme.fps) for c in programme.cautions]
-    return frozenset(
-        i for i, c in enumerate(programme.captions) if any(c.start < end and c.end > start for start, end in cares)
-    )
 
 
 def to_subrip(captions: tuple[Caption, ...]) -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 from functools import lru_cache
+from math import ceil
 
 from chapto.clock.timecode import clock_text
 from chapto.programme.placed import Chapter
@@ -25,13 +26,13 @@ def chapter_problems(programme: Programme) -> tuple[str, ...]:
 
 @lru_cache(maxsize=4)
 def _problems(chapters: tuple[Chapter, ...], frames: int, fps: Fraction) -> tuple[str, ...]:
-    found = []
+    found, least = [], ceil(SHORTEST * fps)
     if chapters and chapters[0].start > 0:
         found.append("The first chapter has to begin at 0:00; give the first section a title.")
     if len(chapters) < FEWEST:
         found.append(f"Hosting sites want at least {FEWEST} chapters; there are {len(chapters)}.")
     for chapter, end in zip(chapters, [*(c.start for c in chapters[1:]), frames], strict=False):
-        seconds = (end - chapter.start) / fps
-        if seconds < SHORTEST:
-            found.append(f"“{chapter.title}” lasts {float(seconds):.1f} s; sites want at least {SHORTEST} s.")
+        if end - chapter.start < least:
+            seconds = float((end - chapter.start) / fps)
+            found.append(f"“{chapter.title}” lasts {seconds:.1f} s; sites want at least {SHORTEST} s.")
     return tuple(found)

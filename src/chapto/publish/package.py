@@ -5,8 +5,9 @@ from __future__ import annotations
 from pathlib import Path
 
 from chapto.document.breakdown import Breakdown
+from chapto.programme.caption_places import raised_captions
 from chapto.programme.programme import Programme
-from chapto.publish.captions import over_lines_of_care, to_subrip, to_webvtt
+from chapto.publish.captions import to_subrip, to_webvtt
 from chapto.publish.chapter_list import chapter_list
 from chapto.publish.description import description
 from chapto.store.outputs import BREAKDOWN_SUFFIX, OutputGate, free_name
@@ -37,8 +38,9 @@ def write_beside(
     """Write captions (.vtt, .srt), the chapter list (.chapters.txt) and the description (.description.txt) beside
     `video`; returns their places. `kept` are lines about promises that were kept. `DescriptionError` where one's own
     template can't be used."""
+    raised = raised_captions(programme, b.format.width / b.format.height, control=b.control_strip)
     texts = {
-        ".vtt": to_webvtt(programme.captions, over_lines_of_care(programme)),
+        ".vtt": to_webvtt(programme.captions, raised),
         ".srt": to_subrip(programme.captions),
         ".chapters.txt": chapter_list(programme),
         ".description.txt": description(b, programme, kept),

@@ -25,7 +25,7 @@ from chapto.store.atomic import write_atomically
 from chapto.store.errors import StoreError
 
 T = TypeVar("T", Heard, Watched)
-METHOD = 1
+METHOD = 2
 """Counted up when something is measured in another way."""
 Progress = Callable[[float], None]
 Stopped = Callable[[], bool]

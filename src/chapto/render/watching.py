@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass, field
 from pathlib import Path
 
 import av
@@ -13,17 +12,15 @@ from numpy.typing import NDArray
 
 from chapto.clock.passage import STILL, Kind
 from chapto.document.breakdown import Breakdown
-from chapto.document.joints import Joint
 from chapto.errors import Cancelled
-from chapto.paint.lettering import told
-from chapto.paint.overlay import Overlay
 from chapto.paint.photos import Photos
 from chapto.programme.programme import Programme
 from chapto.render.blend import planes_of
 from chapto.render.flashing import Flashing, luminance
 from chapto.render.frames import ProgrammeFrames
+from chapto.render.painted import Painted, painted_over
 from chapto.render.reading_contrast import lowest_contrast
-from chapto.review.measured import Lying, Shade, Watched
+from chapto.review.measured import Shade, Watched
 
 HIGH = 180
 """Lines of the picture in which flashes and black are looked for."""
@@ -31,8 +28,6 @@ CELLS = (64, 36)
 """Columns and rows of what is compared from picture to picture."""
 BLACK, BRIGHTEST = 0.004, 0.03
 """Mean and highest relative luminance of a black picture."""
-EVERY = 6
-"""Frames between two looks at what is painted."""
 PHONE = 480
 """Pixels of the picture's width on a phone held upright, roughly (common practice)."""
 
@@ -53,9 +48,9 @@ def watch(
     if not programme.frames:
         return Watched()
     flashes, black, frozen = _every_picture(b, programme, places, photos, progress, cancelled)
-    lying, heads = _painted(b, programme, photos, cancelled)
-    shades = tuple(_shades(b, programme, places, photos, lying, progress, cancelled))
-    return Watched(flashes, black, frozen, tuple(x.lying for x in lying), shades, heads)
+    painted, heads, boards = painted_over(b, programme, places, photos, cancelled=cancelled)
+    shades = tuple(_shades(b, programme, places, photos, painted, progress, cancelled))
+    return Watched(flashes, black, frozen, tuple(x.lying for x in painted), shades, heads, boards)
 
 
 def _every_picture(
@@ -122,65 +117,17 @@ def _spans(numbers: Iterable[int], *, least: int = 1) -> Iterator[tuple[int, int
         start, end = n, n + 1
 
 
-@dataclass
-class _Painted:
-    """Something painted over some frames, with the height of its letters in pixels."""
-
-    lying: Lying
-    high: float
-    frames: list[int] = field(default_factory=list)
-
-
-def _painted(
-    b: Breakdown, programme: Programme, photos: Photos | None, cancelled: Callable[[], bool]
-) -> tuple[list[_Painted], tuple[tuple[int, float, float], ...]]:
-    """Everything with letters on it, where it lies, and the heads that are marked."""
-    size = b.format.width, b.format.height
-    overlay = Overlay(b, programme, size, photos)
-    open_now: dict[tuple[str, int, int], _Painted] = {}
-    found: list[_Painted] = []
-    heads: list[tuple[int, float, float]] = []
-    tracked = [a for a in b.anchors if a.joint is Joint.HEAD and a.id in programme.readings.tracks]
-    for frame in range(0, programme.frames, EVERY):
-        if cancelled():
-            raise Cancelled
-        seen: dict[tuple[str, int, int], _Painted] = {}
-        for box in overlay.boxes(frame):
-            words = told(box.image)
-            if words is None:
-                continue
-            key = f"{box.key.split('/')[0]}/{words[0]}"
-            at = key, box.x, box.y
-            w, h = box.image.width(), box.image.height()
-            shares = box.x / size[0], box.y / size[1], (box.x + w) / size[0], (box.y + h) / size[1]
-            made = open_now.get(at) or _Painted(Lying(key, frame, frame, shares), words[1])
-            made.lying = Lying(key, made.lying.start, frame + 1, shares)
-            made.frames.append(frame)
-            seen[at] = made
-        found += [x for at, x in open_now.items() if at not in seen]
-        open_now = seen
-        for shown in overlay.marks.pictures(frame) if tracked else ():
-            for a in tracked:
-                if a.footage == shown.footage.id and a.keys[0].mat <= shown.mat <= a.keys[-1].mat:
-                    place = programme.readings.tracks[a.id].place(shown.seconds)
-                    if place is not None and not place.hidden and place.doubt < 1:
-                        at_pixel = shown.lens.point(place.x, place.y)
-                        heads.append((frame, at_pixel.x() / size[0], at_pixel.y() / size[1]))
-    found += open_now.values()
-    return found, tuple(heads)
-
-
 def _shades(
     b: Breakdown,
     programme: Programme,
     places: dict[str, Path],
     photos: Photos | None,
-    painted: list[_Painted],
+    painted: list[Painted],
     progress: Callable[[float], None],
     cancelled: Callable[[], bool],
 ) -> Iterator[Shade]:
     """How the letters of each painted thing can be read, in the middle of its time and near its ends."""
-    looks: dict[int, list[_Painted]] = {}
+    looks: dict[int, list[Painted]] = {}
     for x in painted:
         picked = {x.frames[len(x.frames) // 4], x.frames[len(x.frames) // 2], x.frames[3 * len(x.frames) // 4]}
         for frame in picked:

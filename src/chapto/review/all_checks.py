@@ -90,6 +90,7 @@ CHECKS = (
     Check("small letters", _G.READING, _S.MARK, lettering.small),
     Check("near the edge", _G.READING, _S.MARK, lettering.inside),
     Check("clear of others", _G.READING, _S.MARK, lettering.clear),
+    Check("clear of captions", _G.READING, _S.MARK, lettering.under_captions),
     Check("loudness", _G.SOUND, _S.PUBLISH, sound.loudness),
     Check("peaks", _G.SOUND, _S.PUBLISH, sound.peak),
     Check("speech over the rest", _G.SOUND, _S.WRITE, sound.over_the_rest),

@@ -86,7 +86,8 @@ class Lying:
 class Watched:
     """The finished picture. `flashes` are (watch frame, flashes in the second that ends there) where there are any;
     `black` and `frozen` are watch frames (half-open) in which the picture is black, or stands although it should move;
-    `lying` is all that is painted, `shades` what was measured of its letters, `heads` are spots (frame, x, y)."""
+    `lying` is all that is painted, `shades` what was measured of its letters, `heads` are spots (frame, x, y), and
+    `boards` those of the footage on the screen."""
 
     flashes: tuple[tuple[int, int], ...] = ()
     black: tuple[tuple[int, int], ...] = ()
@@ -94,3 +95,4 @@ class Watched:
     lying: tuple[Lying, ...] = ()
     shades: tuple[Shade, ...] = ()
     heads: tuple[tuple[int, float, float], ...] = ()
+    boards: tuple[Lying, ...] = ()

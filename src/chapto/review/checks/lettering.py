@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from chapto.programme.caption_places import Box, caption_zone, raised_captions
 from chapto.review.finding import Finding, Weight
 from chapto.review.limits import exactly
 from chapto.review.measured import Lying
@@ -46,7 +47,7 @@ def inside(r: Reviewed) -> Iterator[Finding]:
 
 
 def clear(r: Reviewed) -> Iterator[Finding]:
-    """Letters over other letters, or over a head that is marked."""
+    """Letters over other letters, over a head that is marked, or over a board that is filmed."""
     seen = r.looked()
     lettered = [x for x in seen.lying if x.letters]
     told: set[frozenset[str]] = set()
@@ -64,16 +65,43 @@ def clear(r: Reviewed) -> Iterator[Finding]:
         if hits:
             sentence = f"{_named(one.key)} lies over a head."
             yield Finding(Weight.MAY, sentence, r.where(r.seconds(hits[0])), f"{one.key}|head")
+        board = next((x for x in seen.boards if _meet(one, x)), None)
+        if board is not None and (pair := frozenset({one.key, board.key})) not in told:
+            told.add(pair)
+            sentence = f"{_named(one.key)} lies over the board that tells the time."
+            yield Finding(
+                Weight.MAY, sentence, r.where(r.seconds(max(one.start, board.start))), f"{one.key}|{board.key}"
+            )
+
+
+def under_captions(r: Reviewed) -> Iterator[Finding]:
+    """Letters where captions come that a viewer switches on. Painted ones are letters like others."""
+    f = r.b.format
+    if f.burnt_captions:
+        return
+    aspect = f.width / f.height
+    lettered = [x for x in r.looked().lying if x.letters]
+    raised = raised_captions(r.programme, aspect, control=r.b.control_strip)
+    told: set[str] = set()
+    for number, caption in enumerate(r.programme.captions):
+        zone = caption_zone(caption, aspect, raised.get(number))
+        start, end = caption.start * r.fps, caption.end * r.fps
+        for x in lettered:
+            if x.key not in told and x.start < end and x.end > start and _over(x.box, zone):
+                told.add(x.key)
+                sentence = f"{_named(x.key)} lies where captions come for those who switch them on."
+                yield Finding(Weight.MAY, sentence, r.where(max(caption.start, r.seconds(x.start))), x.key)
 
 
 def _meet(one: Lying, other: Lying) -> bool:
-    if one.start >= other.end or other.start >= one.end:
-        return False
-    wide = min(one.box[2], other.box[2]) - max(one.box[0], other.box[0])
-    high = min(one.box[3], other.box[3]) - max(one.box[1], other.box[1])
+    return one.start < other.end and other.start < one.end and _over(one.box, other.box)
+
+
+def _over(one: Box, other: Box) -> bool:
+    wide, high = min(one[2], other[2]) - max(one[0], other[0]), min(one[3], other[3]) - max(one[1], other[1])
     if wide <= 0 or high <= 0:
         return False
-    areas = [(x.box[2] - x.box[0]) * (x.box[3] - x.box[1]) for x in (one, other)]
+    areas = [(x[2] - x[0]) * (x[3] - x[1]) for x in (one, other)]
     return wide * high > TOUCHING * min(areas)
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import lru_cache
 from itertools import pairwise
+from math import ceil
 
 from chapto.clock.passage import Passage
 from chapto.programme.block import Block
@@ -26,7 +27,7 @@ def find(r: Reviewed) -> Iterator[Finding]:
             cuts.append(x.start)
         cuts += [x.start + frame for frame in _cuts(x.block)]
         last = passages[-1] if passages else last
-    nearest = limit.value * r.fps
+    nearest = ceil(limit.value * r.fps)
     for one, other in pairwise(cuts):
         if other - one < nearest:
             apart = r.seconds(other - one)
