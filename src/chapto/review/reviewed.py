@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import cached_property, lru_cache
+from itertools import accumulate
+from math import floor
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.script import Beat, Section
@@ -73,22 +76,29 @@ class Reviewed:
     def words_between(self, start: Fraction, end: Fraction) -> list[PlacedWord]:
         """The words of which something is said between two watch seconds."""
         found = []
-        for x in self.programme.blocks:
+        for x in self.programme.blocks[self._block_after(start) :]:
             by = self.seconds(x.start)
-            if by < end and self.seconds(x.end) > start:
-                found += [_later(w, by) for w in x.block.words if w.end > start - by and w.start < end - by]
+            if by >= end:
+                break
+            found += [_later(w, by) for w in x.block.words if w.end > start - by and w.start < end - by]
         return found
 
     def word_at(self, seconds: Fraction) -> PlacedWord | None:
         """The word that is said at a watch second, or the next one; None behind the last."""
-        frame = seconds * self.fps
-        for x in self.programme.blocks:
-            if x.end > frame:
-                by = self.seconds(x.start)
-                word = next((w for w in x.block.words if w.end > seconds - by), None)
-                if word is not None:
-                    return _later(word, by)
+        for x in self.programme.blocks[self._block_after(seconds) :]:
+            by = self.seconds(x.start)
+            i = bisect_right(word_ends(x.block), seconds - by)
+            if i < len(x.block.words):
+                return _later(x.block.words[i], by)
         return None
+
+    @cached_property
+    def _block_ends(self) -> tuple[int, ...]:
+        return tuple(x.end for x in self.programme.blocks)
+
+    def _block_after(self, seconds: Fraction) -> int:
+        """The number of the first section that is not over at a watch second."""
+        return bisect_right(self._block_ends, floor(seconds * self.fps))
 
     def where(self, at: Fraction, item: str = "") -> Where:
         """The place of a watch second, with the word that is said there."""
@@ -158,6 +168,12 @@ class Part:
 def words_of_block(block: Block) -> dict[tuple[str, int], PlacedWord]:
     """The words of a section by beat and number, counted from its own start."""
     return {(w.beat, w.word): w for w in block.words}
+
+
+@lru_cache(maxsize=1024)
+def word_ends(block: Block) -> tuple[Fraction, ...]:
+    """Until when each word of a section is said, or one before it still is, counted from its own start."""
+    return tuple(accumulate((w.end for w in block.words), max))
 
 
 def _later(w: PlacedWord, by: Fraction) -> PlacedWord:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from functools import partial
+from functools import lru_cache, partial
+from math import ceil
 
 from chapto.clock.passage import Kind
 from chapto.document import edit_marks
@@ -43,11 +44,19 @@ def _read(
     r: Reviewed, what: str, text: str, start: int, end: int, where: Where, mend: Mend | None = None
 ) -> Iterator[Finding]:
     word, least = r.limits["read-a-word"], r.limits["read-least"]
-    needs = max(word.value * len(words_of(text)), least.value)
+    count = _count(text)
+    needs = max(word.value * count, least.value)
+    if end - start + ROUNDED >= ceil(needs * r.fps):
+        return
     stays = r.seconds(end - start)
     if stays < needs - r.seconds(ROUNDED):
         sentence = f"{what} stays for {float(stays):.1f} s; reading it takes {float(needs):.1f} s."
         limit = word if needs > least.value else least
         placed = Where(r.seconds(start), where.beat, where.word, where.item)
-        measured = stays / len(words_of(text)) if limit is word else stays
+        measured = stays / count if limit is word else stays
         yield Finding(Weight.SHOULD, sentence, placed, text, measured, limit, mend)
+
+
+@lru_cache(maxsize=1024)
+def _count(text: str) -> int:
+    return len(words_of(text))

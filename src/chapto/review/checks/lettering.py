@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from bisect import bisect_left
+from collections.abc import Iterable, Iterator
+from math import ceil, floor
 
 from chapto.programme.caption_places import Box, caption_zone, raised_captions
 from chapto.review.finding import Finding, Weight
@@ -49,23 +51,25 @@ def inside(r: Reviewed) -> Iterator[Finding]:
 def clear(r: Reviewed) -> Iterator[Finding]:
     """Letters over other letters, over a head that is marked, or over a board that is filmed."""
     seen = r.looked()
-    lettered = [x for x in seen.lying if x.letters]
+    lettered, boards = _Meanwhile(x for x in seen.lying if x.letters), _Meanwhile(seen.boards)
+    heads = sorted(seen.heads)
     told: set[frozenset[str]] = set()
-    for i, one in enumerate(lettered):
-        for other in lettered[i + 1 :]:
+    for one in lettered.all:
+        for other in lettered.during(one.start, one.end):
             pair = frozenset({one.key, other.key})
-            if pair in told or one.key == other.key or not _meet(one, other):
+            if pair in told or one.key == other.key or not _over(one.box, other.box):
                 continue
             told.add(pair)
             sentence = f"{_named(one.key)} and {_named(other.key, begins=False)} lie over one another."
             yield Finding(
                 Weight.SHOULD, sentence, r.where(r.seconds(max(one.start, other.start))), f"{one.key}|{other.key}"
             )
-        hits = [f for f, x, y in seen.heads if one.start <= f < one.end and _within(one, x, y)]
-        if hits:
+        here = heads[bisect_left(heads, (one.start,)) : bisect_left(heads, (one.end,))]
+        hit = next((f for f, x, y in here if _within(one, x, y)), None)
+        if hit is not None:
             sentence = f"{_named(one.key)} lies over a head."
-            yield Finding(Weight.MAY, sentence, r.where(r.seconds(hits[0])), f"{one.key}|head")
-        board = next((x for x in seen.boards if _meet(one, x)), None)
+            yield Finding(Weight.MAY, sentence, r.where(r.seconds(hit)), f"{one.key}|head")
+        board = next((x for x in boards.during(one.start, one.end) if _over(one.box, x.box)), None)
         if board is not None and (pair := frozenset({one.key, board.key})) not in told:
             told.add(pair)
             sentence = f"{_named(one.key)} lies over the board that tells the time."
@@ -80,21 +84,32 @@ def under_captions(r: Reviewed) -> Iterator[Finding]:
     if f.burnt_captions:
         return
     aspect = f.width / f.height
-    lettered = [x for x in r.looked().lying if x.letters]
+    lettered = _Meanwhile(x for x in r.looked().lying if x.letters)
     raised = raised_captions(r.programme, aspect, control=r.b.control_strip)
     told: set[str] = set()
     for number, caption in enumerate(r.programme.captions):
         zone = caption_zone(caption, aspect, raised.get(number))
-        start, end = caption.start * r.fps, caption.end * r.fps
-        for x in lettered:
-            if x.key not in told and x.start < end and x.end > start and _over(x.box, zone):
+        start, end = floor(caption.start * r.fps), ceil(caption.end * r.fps)
+        for x in lettered.during(start, end):
+            if x.key not in told and _over(x.box, zone):
                 told.add(x.key)
                 sentence = f"{_named(x.key)} lies where captions come for those who switch them on."
                 yield Finding(Weight.MAY, sentence, r.where(max(caption.start, r.seconds(x.start))), x.key)
 
 
-def _meet(one: Lying, other: Lying) -> bool:
-    return one.start < other.end and other.start < one.end and _over(one.box, other.box)
+class _Meanwhile:
+    """What lies on the picture, by when: a long video has thousands of things on it, few of them at a time."""
+
+    def __init__(self, lying: Iterable[Lying]) -> None:
+        self.all = sorted(lying, key=lambda x: x.start)
+        self._starts = [x.start for x in self.all]
+        self._longest = max((x.end - x.start for x in self.all), default=0)
+
+    def during(self, start: int, end: int) -> Iterator[Lying]:
+        """What is there in some of the frames `start … end`, half-open."""
+        for x in self.all[bisect_left(self._starts, start - self._longest) : bisect_left(self._starts, end)]:
+            if x.end > start:
+                yield x
 
 
 def _over(one: Box, other: Box) -> bool:

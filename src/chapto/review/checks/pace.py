@@ -40,20 +40,21 @@ def find(part: Part) -> Iterator[Finding]:
 def uneven(r: Reviewed) -> Iterator[Finding]:
     """Lines that are off the voice's own pace, pauses apart. Letters are counted, as some have longer words."""
     limit, most = r.limits["pace-off"], float(r.limits["pace-most"].value)
-    lines: defaultdict[str, list[tuple[float, Where, str]]] = defaultdict(list)
+    lines: defaultdict[str, list[tuple[float, Part, str, Fraction, str]]] = defaultdict(list)
     for part in r.parts:
         voices = {x.id: r.b.narrator(x).id for x in part.section.beats} if len(r.b.narrators) > 1 else {}
         for beat, letters, pace, start, begins in _letters(part.block):
             # What is hurried is told already.
             if pace <= most:
-                lines[voices.get(beat, "")].append((letters, Where(start + r.seconds(part.start), beat), begins))
+                lines[voices.get(beat, "")].append((letters, part, beat, start, begins))
     for rows in lines.values():
         if len(rows) < LINES:
             continue
-        own = median(pace for pace, _, _ in rows)
-        for pace, where, begins in rows:
-            off = Fraction(round(abs(pace / own - 1) * 1000), 10)
-            if off > limit.value:
+        own, most_off = median(row[0] for row in rows), float(limit.value)
+        for pace, part, beat, start, begins in rows:
+            off = Fraction(round(abs(pace / own - 1) * 1000), 10) if 100 * abs(pace / own - 1) > most_off else None
+            if off is not None and off > limit.value:
+                where = Where(start + r.seconds(part.start), beat)
                 how = "faster" if pace > own else "slower"
                 sentence = f"“{begins} …” is {limit.said(off)} {how} than the same voice elsewhere."
                 yield Finding(Weight.MAY, sentence, where, "uneven", off, limit)
