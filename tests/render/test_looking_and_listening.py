@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from fractions import Fraction as F
 from functools import partial
 from pathlib import Path
 
@@ -15,13 +16,15 @@ from numpy.typing import NDArray
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter
 
-from chapto.document import edit_script
+from chapto.document import edit_log, edit_script
+from chapto.media.cache import cache_file
 from chapto.media.recording_flaws import clicks, clipped_ms, hum_over_room, longest_gap_ms, room_level
 from chapto.media.sound import RATE
 from chapto.paint.application import application
 from chapto.paint.lettering import letters
 from chapto.programme.programme import Programme
 from chapto.render.flashing import Flashing, luminance
+from chapto.render.frames import ProgrammeFrames
 from chapto.render.listening import listen
 from chapto.render.loudness import gain_for
 from chapto.render.measuring import known_measures, measure
@@ -171,6 +174,43 @@ def test_what_was_measured_is_kept_until_the_programme_is_another(tmp_path: Path
     (tmp_path / "good.mp4").unlink()
     missing = measure(Production(b, made.programme, made.speeches), project)
     assert isinstance(missing.watched, str) and "good" in missing.watched
+
+
+def labelled(made: Production, label: str) -> Production:
+    """The same with something said at its second second, and a label there."""
+    b = edit_log.add_moment(made.breakdown, F(2))
+    moment, beat = b.moments[-1].id, next(x for _, x in b.beats())
+    b = edit_script.rewrite(edit_log.set_label(b, moment, label), beat.id, "Here she begins to move.")
+    return produce(edit_script.tie_word(b, beat.id, 0, moment), GuideVoice())
+
+
+def test_of_what_was_looked_at_only_what_is_another_is_looked_at_again(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """What is known is taken as it is, to the same result; what is damaged is looked at again."""
+    plainly = produced(clip(tmp_path / "long.mp4", lambda i: 0.8 if i // 3 % 2 and i > 200 else 0.4, 12))
+    made, other = (labelled(plainly, text) for text in ("Knee slide", "Knee cut"))
+    places = {made.breakdown.footage[0].id: tmp_path / "long.mp4"}
+    asked: list[int] = []
+    plain = ProgrammeFrames.frame
+
+    def counted(frames: ProgrammeFrames, number: int) -> av.VideoFrame:
+        asked.append(number)
+        return plain(frames, number)
+
+    monkeypatch.setattr(ProgrammeFrames, "frame", counted)
+    first = watch(made.breakdown, made.programme, places)
+    whole = len(asked)
+    assert first.flashes and whole > 300
+    asked.clear()
+    assert watch(made.breakdown, made.programme, places) == first and not asked
+    assert other.programme.labels
+    again = watch(other.breakdown, other.programme, places)
+    assert 0 < len(asked) < whole / 2 and again.shades and len(again.flashes) == len(first.flashes)
+    for kept in cache_file("looked", "x", "").parent.glob("*.npz"):
+        kept.write_bytes(kept.read_bytes()[:-40])
+    asked.clear()
+    assert watch(made.breakdown, made.programme, places) == first and len(asked) == made.programme.frames
 
 
 # ── sound ────────────────────────────────────────────────────────────────────────────────────────────────────

@@ -26,6 +26,8 @@ KINDS = (
     "pieces",
     "soundtracks",
     "sound-pieces",
+    "looked",
+    "shades",
     "tables",
 )
 """The folders of the cache; they share one limit."""

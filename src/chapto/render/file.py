@@ -26,7 +26,7 @@ from chapto.render.encodings import Box, Encoding, encoding_of
 from chapto.render.join import Inside, JoinError, join
 from chapto.render.matroska import nest_chapters
 from chapto.render.order import Order, name_of
-from chapto.render.pieces import Piece, pieces_of
+from chapto.render.pieces import Piece, edges_of, pieces_of
 from chapto.render.soundtrack import Sounds, soundtrack
 from chapto.render.worker import Encoders, Sent, WorkersLost
 from chapto.store.outputs import OutputGate
@@ -183,7 +183,7 @@ class _Making:
                     raise Cancelled
                 contents.append(self._frames.content(number))
         self._progress(PLANNED)
-        return pieces_of(contents, _edges(p), self._encoding)
+        return pieces_of(contents, edges_of(p), self._encoding)
 
     def make(self, pieces: tuple[Piece, ...]) -> None:
         """Put what is missing into the cache. Raises `Cancelled` when stopped."""
@@ -219,13 +219,6 @@ class _Making:
             place.write_bytes(packed)
             self._sent = Sent(name_of(packed), place)
         return self._sent
-
-
-def _edges(p: Programme) -> Iterator[int]:
-    """Frames at which what is shown may change."""
-    yield from (x.watch_in for x in p.passages)
-    for shown in (p.labels, p.names, p.cautions, p.marks, p.insets):
-        yield from (edge for x in shown for edge in (x.start, x.end))
 
 
 def _reason(error: OSError | av.error.FFmpegError, target: Path) -> str:

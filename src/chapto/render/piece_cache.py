@@ -18,6 +18,7 @@ class Sort:
 
 
 PICTURES, SOUND = Sort("pieces", ".mp4"), Sort("sound-pieces", ".packets")
+LOOKED, SHADES = Sort("looked", ".npz"), Sort("shades", ".msgpack")
 
 
 def kept(digest: str, sort: Sort = PICTURES) -> Path | None:

@@ -7,7 +7,7 @@ after an edit elsewhere, has the same digest, and needn't be encoded again.
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from itertools import accumulate, pairwise
@@ -16,6 +16,7 @@ from math import ceil, floor
 import av
 
 from chapto import __version__
+from chapto.programme.programme import Programme
 from chapto.render.encodings import Encoding
 
 METHOD = 1
@@ -61,6 +62,13 @@ def versions() -> str:
     """All that an encoded frame depends on beside its content: the libraries, and how frames are made."""
     libraries = ",".join(f"{name}{'.'.join(map(str, number))}" for name, number in sorted(av.library_versions.items()))
     return f"{__version__}/{METHOD}/{av.__version__}/{libraries}"
+
+
+def edges_of(p: Programme) -> Iterator[int]:
+    """Frames at which what is shown may change."""
+    yield from (x.watch_in for x in p.passages)
+    for shown in (p.labels, p.names, p.cautions, p.marks, p.insets):
+        yield from (edge for x in shown for edge in (x.start, x.end))
 
 
 def pieces_of(contents: Sequence[bytes], edges: Iterable[int], encoding: Encoding) -> tuple[Piece, ...]:

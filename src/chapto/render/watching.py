@@ -2,32 +2,32 @@
 
 from __future__ import annotations
 
+import contextlib
+import hashlib
 from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
 
-import av
+import msgspec
 import numpy as np
-from msgspec.structs import replace
-from numpy.typing import NDArray
 
 from chapto.clock.passage import STILL, Kind
 from chapto.document.breakdown import Breakdown
 from chapto.errors import Cancelled
 from chapto.paint.photos import Photos
+from chapto.programme.caption_places import Box
 from chapto.programme.programme import Programme
-from chapto.render.blend import planes_of
+from chapto.render import piece_cache
 from chapto.render.flashing import Flashing, luminance
 from chapto.render.frames import ProgrammeFrames
 from chapto.render.painted import Painted, painted_over
+from chapto.render.pieces import versions
 from chapto.render.reading_contrast import lowest_contrast
+from chapto.render.small_pictures import Small, small_pictures
 from chapto.review.measured import Shade, Watched
 
-HIGH = 180
-"""Lines of the picture in which flashes and black are looked for."""
-CELLS = (64, 36)
-"""Columns and rows of what is compared from picture to picture."""
 BLACK, BRIGHTEST = 0.004, 0.03
 """Mean and highest relative luminance of a black picture."""
+METHOD = "shades-1"
 PHONE = 480
 """Pixels of the picture's width on a phone held upright, roughly (common practice)."""
 
@@ -61,48 +61,28 @@ def _every_picture(
     progress: Callable[[float], None],
     cancelled: Callable[[], bool],
 ) -> tuple[tuple[tuple[int, int], ...], tuple[tuple[int, int], ...], tuple[tuple[int, int], ...]]:
-    f = b.format
-    width = max(round(HIGH * f.width / f.height / 2) * 2, 64)
-    small = replace(b, format=replace(f, width=width, height=HIGH))
-    frames = ProgrammeFrames(small, programme, places, photos)
     flashing = Flashing(float(programme.fps))
     dark, same = [], []
-    last: av.VideoFrame | None = None
+    last: Small | None = None
     cells = light = np.zeros(0)
-    luma: NDArray[np.uint8] = np.zeros(0, np.uint8)
     is_black = False
-    try:
-        for number in range(programme.frames):
-            if cancelled():
-                raise Cancelled
-            frame = frames.frame(number)
-            # A frame that was handed out before is the same picture.
-            if frame is not last:
-                before, luma = luma, planes_of(frame)[0].copy()
-                cells = _cells(frame)
-                light = luminance(cells)
-                is_black = bool(light.mean() < BLACK and light.max() < BRIGHTEST)
-                unmoved = bool(np.array_equal(before, luma))
-            else:
-                unmoved = True
-            last = frame
-            flashing.take(light, cells)
-            passage = programme.time_map.passage_at(number)
-            if is_black and passage.kind is not Kind.CARD:
-                dark.append(number)
-            if unmoved and passage.kind not in STILL and number > passage.watch_in:
-                same.append(number)
-            if number % 32 == 0:
-                progress(0.7 * number / programme.frames)
-    finally:
-        frames.close()
+    for number, small in enumerate(small_pictures(b, programme, places, photos, cancelled=cancelled)):
+        unmoved = last is not None and small.luma == last.luma
+        # What was handed out before is the same picture.
+        if small is not last:
+            cells = small.cells.astype(np.float64) / 255
+            light = luminance(cells)
+            is_black = bool(light.mean() < BLACK and light.max() < BRIGHTEST)
+        last = small
+        flashing.take(light, cells)
+        passage = programme.time_map.passage_at(number)
+        if is_black and passage.kind is not Kind.CARD:
+            dark.append(number)
+        if unmoved and passage.kind not in STILL and number > passage.watch_in:
+            same.append(number)
+        if number % 32 == 0:
+            progress(0.7 * number / programme.frames)
     return tuple(flashing.found), tuple(_spans(dark)), tuple(_spans(same, least=int(programme.fps / 4)))
-
-
-def _cells(frame: av.VideoFrame) -> NDArray[np.float64]:
-    """(rows, columns, 3) sRGB of a frame, 0…1."""
-    rgb = frame.reformat(*CELLS, "rgb24", interpolation="AREA").to_ndarray()
-    return rgb.astype(np.float64) / 255
 
 
 def _spans(numbers: Iterable[int], *, least: int = 1) -> Iterator[tuple[int, int]]:
@@ -138,15 +118,33 @@ def _shades(
         for done, (number, here) in enumerate(sorted(looks.items())):
             if cancelled():
                 raise Cancelled
-            rgb = frames.frame(number).to_ndarray(format="rgb24")
             progress(0.7 + 0.3 * done / len(looks))
-            for x in here:
-                left, top, right, foot = x.lying.box
-                h, w = rgb.shape[:2]
-                region = rgb[round(top * h) : round(foot * h), round(left * w) : round(right * w)].astype(np.uint8)
-                shade = Shade(x.lying.key, number, lowest_contrast(region), x.high * PHONE / w)
+            for x, found in zip(here, _contrasts(frames, number, [x.lying.box for x in here]), strict=True):
+                shade = Shade(x.lying.key, number, found, x.high * PHONE / b.format.width)
                 if x.lying.key not in lowest or shade.contrast < lowest[x.lying.key].contrast:
                     lowest[x.lying.key] = shade
     finally:
         frames.close()
     yield from sorted(lowest.values(), key=lambda s: s.frame)
+
+
+def _contrasts(frames: ProgrammeFrames, number: int, boxes: list[Box]) -> list[float]:
+    """The lowest contrast of letters in each of some boxes of a picture; kept for each picture and its boxes."""
+    asked = repr((METHOD, versions(), boxes)).encode()
+    name = hashlib.blake2b(frames.content(number) + asked, digest_size=20).hexdigest()
+    place = piece_cache.kept(name, piece_cache.SHADES)
+    if place is not None:
+        with contextlib.suppress(OSError, msgspec.DecodeError):
+            known = msgspec.msgpack.decode(place.read_bytes(), type=list[float])
+            if len(known) == len(boxes):
+                return known
+    rgb = frames.frame(number).to_ndarray(format="rgb24")
+    h, w = rgb.shape[:2]
+    found = [
+        lowest_contrast(rgb[round(top * h) : round(foot * h), round(left * w) : round(right * w)].astype(np.uint8))
+        for left, top, right, foot in boxes
+    ]
+    # A full or read-only cache only costs time.
+    with contextlib.suppress(OSError):
+        piece_cache.keep(name, msgspec.msgpack.encode(found), piece_cache.SHADES)
+    return found

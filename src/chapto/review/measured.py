@@ -84,10 +84,12 @@ class Lying:
 
 @dataclass(frozen=True)
 class Watched:
-    """The finished picture. `flashes` are (watch frame, flashes in the second that ends there) where there are any;
-    `black` and `frozen` are watch frames (half-open) in which the picture is black, or stands although it should move;
-    `lying` is all that is painted, `shades` what was measured of its letters, `heads` are spots (frame, x, y), and
-    `boards` those of the footage on the screen."""
+    """The finished picture. `flashes` are (watch frame, flashes in the second that ends there) where there are any.
+
+    `black` and `frozen` are watch frames (half-open) in which the picture is black, or stands although it should move.
+    `lying` is all that is painted, and `shades` what was measured of its letters. `heads` are spots (frame, x, y), and
+    `boards` those of the footage on the screen.
+    """
 
     flashes: tuple[tuple[int, int], ...] = ()
     black: tuple[tuple[int, int], ...] = ()
