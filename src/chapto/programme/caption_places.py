@@ -31,9 +31,9 @@ Box = tuple[float, float, float, float]
 
 
 def raised_captions(programme: Programme, aspect: float, *, control: bool = False) -> dict[int, int]:
-    """The numbers of captions that would lie over a line of care, a label or a name at the foot, and at how many per
-    cent of the picture's height each begins instead. The picture is `aspect` times as wide as high; `control` says
-    whether the strip of control is shown."""
+    """The numbers of captions that would lie over a line of care, a label or a name at the foot. With each stands at
+    how many per cent of the picture's height it begins instead. The picture is `aspect` times as wide as high;
+    `control` says whether the strip of control is shown."""
     letters = sorted(_at_the_foot(programme, aspect))
     starts = [x[0] for x in letters]
     longest = max((end - start for start, end, _, _ in letters), default=0)
