@@ -10,6 +10,7 @@ import av
 
 from chapto.errors import Cancelled
 from chapto.render.encodings import GROUP, Encoding
+from chapto.render.piece_packets import listed
 from chapto.render.pieces import Piece
 
 if TYPE_CHECKING:
@@ -19,7 +20,8 @@ if TYPE_CHECKING:
 def encode_piece(
     frames: ProgrammeFrames, piece: Piece, encoding: Encoding, cancelled: Callable[[], bool] = lambda: False
 ) -> bytes:
-    """The piece as an MP4 file without sound, the same bytes each time. Raises `Cancelled` when stopped."""
+    """The piece as an MP4 file without sound, with its packets listed at the end; the same bytes each time. Raises
+    `Cancelled` when stopped."""
     made, fps, code = BytesIO(), encoding.fps, encoding.picture
     with av.open(made, "w", format="mp4") as out:
         video = cast(av.VideoStream, out.add_stream(code.encoder, rate=fps))
@@ -34,4 +36,4 @@ def encode_piece(
             frame.pts, frame.time_base, frame.pict_type = number - piece.start, 1 / fps, 0
             out.mux(video.encode(frame))
         out.mux(video.encode(None))
-    return made.getvalue()
+    return listed(made.getvalue(), fps)

@@ -6,6 +6,7 @@ import heapq
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
+from io import BytesIO
 from itertools import chain
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -17,6 +18,7 @@ from chapto.media.opening import file_url
 from chapto.programme.programme import Caption
 from chapto.render.caption_track import caption_packets
 from chapto.render.encodings import CONTAINER_OPTIONS, Box, Encoding
+from chapto.render.piece_packets import NoPiece, packets_of
 
 if TYPE_CHECKING:
     from av.container.core import Chapter
@@ -77,31 +79,38 @@ def _pictures(
 ) -> Iterator[Packet]:
     """The packets of all pieces, stamped through: shown as they were in their piece, decoded one each frame."""
     stream: Any = None
-    extra: bytes | None = None
+    extra = b""
     at, base = 0, 1 / encoding.fps
     for digest, frames, place in pieces:
-        with av.open(file_url(place)) as source:
-            video = source.streams.video[0]
-            if stream is None:
-                stream = out.add_stream_from_template(video, opaque=True)
-                stream.time_base = base
-                if encoding.picture.tag and encoding.box == ".mp4":
-                    stream.codec_context.codec_tag = encoding.picture.tag
-                extra = video.codec_context.extradata
-            if video.codec_context.extradata != extra:
+        data = place.read_bytes()
+        try:
+            found = packets_of(data)
+        except NoPiece:
+            raise JoinError(digest) from None
+        if stream is None:
+            stream, extra = _stream_like(out, data, encoding), found.extra
+        if found.extra != extra or len(found.places) != frames or not found.keys[0]:
+            raise JoinError(digest)
+        for number, (start, size, shown, key) in enumerate(
+            zip(found.places, found.sizes, found.shows, found.keys, strict=True)
+        ):
+            packet: Any = av.Packet(data[start : start + size])
+            packet.stream, packet.time_base, packet.is_keyframe = stream, base, key
+            packet.pts, packet.dts, packet.duration = at + shown, at + number - encoding.picture.delay, 1
+            if packet.dts > packet.pts:
                 raise JoinError(digest)
-            found = [p for p in source.demux(video) if p.size]
-            if len(found) != frames or not found[0].is_keyframe:
-                raise JoinError(digest)
-            for number, packet in enumerate(found):
-                assert packet.pts is not None
-                shown = round(packet.pts * packet.time_base / base)
-                packet.stream, packet.time_base = stream, base
-                packet.pts, packet.dts, packet.duration = at + shown, at + number - encoding.picture.delay, 1
-                if packet.dts > packet.pts:
-                    raise JoinError(digest)
-                yield packet
-            at += frames
+            yield packet
+        at += frames
+
+
+def _stream_like(out: av.container.OutputContainer, piece: bytes, encoding: Encoding) -> Any:
+    """A stream for the packets of pieces like this one."""
+    with av.open(BytesIO(piece)) as source:
+        stream: Any = out.add_stream_from_template(source.streams.video[0], opaque=True)
+    stream.time_base = 1 / encoding.fps
+    if encoding.picture.tag and encoding.box == ".mp4":
+        stream.codec_context.codec_tag = encoding.picture.tag
+    return stream
 
 
 def _sound(heard: av.container.InputContainer, stream: Any, seconds: Fraction) -> Iterator[Packet]:
@@ -115,5 +124,6 @@ def _sound(heard: av.container.InputContainer, stream: Any, seconds: Fraction) -
             yield packet
 
 
-def _seconds(packet: Packet) -> Fraction:
-    return Fraction(packet.dts or 0) * packet.time_base
+def _seconds(packet: Packet) -> float:
+    # To the nearest millionth, in which two of one time are one.
+    return round(float((packet.dts or 0) * packet.time_base.numerator) / packet.time_base.denominator, 6)

@@ -19,7 +19,7 @@ from chapto import __version__
 from chapto.programme.programme import Programme
 from chapto.render.encodings import Encoding
 
-METHOD = 1
+METHOD = 2
 """Counts up when frames or pieces are made in another way."""
 SHORTEST, LONGEST = Fraction(1), Fraction(10)
 """Seconds of a piece: shorter ones cost much in key pictures, longer ones much after an edit."""
