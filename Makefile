@@ -19,8 +19,10 @@ PROBE := import ctypes.util, sys; \
 demo: $(STAMP)
 	$(BIN)/chapto demo
 
+# What fails beside others, three at a time on a busy machine, has to hold by itself; what fails there too is a failure.
 test: $(STAMP) $(TOOLS)
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 3 --dist worksteal -m "not alone"
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 3 --dist worksteal -m "not alone" || \
+	  QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -m "not alone" --last-failed --last-failed-no-failures none
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -m alone
 
 # The core alone, for every few minutes of work on it.
