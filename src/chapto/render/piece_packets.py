@@ -24,9 +24,8 @@ class NoPiece(ChaptoError):
 
 
 class Packets(msgspec.Struct, frozen=True):
-    """Of every packet, in the order of decoding, where it lies in the file, its `sizes` in bytes, and which frame of
-    the piece it `shows`; the first is a key picture, `keys` says which others are. `extra` is what a decoder wants to
-    know before."""
+    """Of every packet, in the order of decoding, where it lies in the file, and its `sizes` in bytes. `shows` is which
+    frame of the piece it is, `keys` whether it is a key picture. `extra` is what a decoder wants to know before."""
 
     extra: bytes
     places: list[int]
