@@ -17,7 +17,7 @@ SOAKING = int(os.environ.get("CHAPTO_EXAMPLES", "0"))
 settings.register_profile(
     "chapto",
     deadline=None,
-    max_examples=SOAKING or 60,
+    max_examples=SOAKING or 40,
     derandomize=not SOAKING,
     suppress_health_check=[HealthCheck.too_slow],
 )
@@ -25,6 +25,9 @@ settings.load_profile("chapto")
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 # The tests run on all cores already; what measures time would suffer from more processes.
 os.environ.setdefault("CHAPTO_ENCODERS", "1")
+# Threads that wait for one another by spinning take the cores from other tests.
+for threads in ("OMP_NUM_THREADS", "OPENBLAS_NUM_THREADS"):
+    os.environ.setdefault(threads, "1")
 # Compiled once for all the processes that tests start, also where that is forbidden in general.
 os.environ.pop("PYTHONDONTWRITEBYTECODE", None)
 os.environ.setdefault("PYTHONPYCACHEPREFIX", str(Path(tempfile.gettempdir()) / f"chapto-tests-{os.getuid()}"))
