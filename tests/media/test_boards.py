@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Any
 
+import av
 import cv2
 import numpy as np
 import pytest
@@ -12,6 +14,8 @@ from numpy.typing import NDArray
 from chapto.demo.shots import BOUT
 from chapto.demo.story import FOOTAGE
 from chapto.media.boards import HEIGHT, RATE, SECONDS, WIDTH, boards_in, find_boards
+from chapto.media.opening import MediaError
+from chapto.media.reader import FrameReader
 from chapto.store.fingerprint import fingerprint
 
 Picture = NDArray[np.uint8]
@@ -71,3 +75,17 @@ def test_the_clock_board_of_the_demo_is_where_it_was_drawn() -> None:
     wide, high = shot.camera.width, shot.camera.height
     assert found * (wide, high, wide, high) == pytest.approx((x, y, x + 140, y + 100), abs=6)
     assert find_boards(place, fingerprint(place)) is find_boards(place, fingerprint(place)), "looked for once"
+
+
+def test_where_a_file_is_damaged_nothing_is_looked_for_and_the_rest_tells(monkeypatch: pytest.MonkeyPatch) -> None:
+    place, plain = FOOTAGE / "tuesday-round.mp4", FrameReader.picture
+    read: list[int] = []
+
+    def damaged(reader: FrameReader, index: int, *more: Any, **also: Any) -> av.VideoFrame:
+        read.append(index)
+        if index < reader.frames / 2:
+            raise MediaError("damaged")
+        return plain(reader, index, *more, **also)
+
+    monkeypatch.setattr(FrameReader, "picture", damaged)
+    assert not len(find_boards(place, "not-seen-before")) and len(read) > SECONDS * RATE

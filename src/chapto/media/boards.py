@@ -3,6 +3,7 @@ does. So a board in the hall is found while the camera stands, and a painted one
 
 from __future__ import annotations
 
+import contextlib
 from collections.abc import Callable, Iterator
 from fractions import Fraction
 from pathlib import Path
@@ -13,6 +14,7 @@ from numpy.typing import NDArray
 from chapto.errors import Cancelled
 from chapto.media.cache import cache_file
 from chapto.media.kept_arrays import keep_arrays, kept_arrays
+from chapto.media.opening import MediaError
 from chapto.media.quick_reader import QuickReader
 from chapto.media.reader import FrameReader
 
@@ -35,7 +37,7 @@ _read: dict[Path, Boxes] = {}
 
 def find_boards(path: Path, fingerprint: str, *, cancelled: Callable[[], bool] = lambda: False) -> Boxes:
     """(boards, 4): left, top, right and foot of each, as shares of the upright picture as it was filmed; kept in the
-    cache. Raises `Cancelled` when stopped and `MediaError` when the file can't be read."""
+    cache. Raises `Cancelled` when stopped and `MediaError` when the file can't be opened."""
     place = cache_file("tracks", f"{fingerprint}-boards-{VERSION}", ".npz")
     if place not in _read:
         kept = kept_arrays(place, "boxes")
@@ -83,12 +85,14 @@ def _looks(reader: QuickReader | FrameReader, cancelled: Callable[[], bool]) -> 
     for k in range(count):
         start = (length - SECONDS) * (2 * k + 1) / (2 * count)
         some = []
-        for i in range(SECONDS * RATE):
-            if cancelled():
-                raise Cancelled
-            picture = reader.picture(reader.index_at(start + Fraction(i, RATE)), WIDTH, HEIGHT, "gray")
-            some.append(picture.to_ndarray()[:HEIGHT, :WIDTH])
-        yield np.array(some, np.uint8)
+        # What is damaged may be a stretch that nobody shows.
+        with contextlib.suppress(MediaError):
+            for i in range(SECONDS * RATE):
+                if cancelled():
+                    raise Cancelled
+                picture = reader.picture(reader.index_at(start + Fraction(i, RATE)), WIDTH, HEIGHT, "gray")
+                some.append(picture.to_ndarray()[:HEIGHT, :WIDTH])
+            yield np.array(some, np.uint8)
 
 
 def _ticking(pictures: NDArray[np.uint8]) -> NDArray[np.bool_]:
