@@ -71,8 +71,9 @@ def test_a_change_in_one_place_leaves_the_pieces_elsewhere(found: list[bytes], a
     place = len(found) * at // 31
     changed[place] = b"other"
     before = {p.digest for p in pieces_of(found, (), SMALL)}
-    new = [p for p in pieces_of(changed, (), SMALL) if p.digest not in before]
-    assert sum(p.frames for p in new) <= 3 * 300
+    # Groups of a still are encoded once, however often they are shown.
+    new = {p.digest: p.frames for p in pieces_of(changed, (), SMALL) if p.digest not in before}
+    assert sum(new.values()) <= 3 * 300
 
 
 def test_every_encoding_is_told_apart_in_the_digest() -> None:
