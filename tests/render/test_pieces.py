@@ -40,7 +40,7 @@ FPS = F(30)
 SMALL = encoding_of(".mp4", Format(width=320, height=180))
 assert SMALL is not None
 contents = st.lists(st.tuples(st.integers(0, 4), st.integers(1, 400)), min_size=1, max_size=12).map(
-    lambda runs: [bytes([what]) if held > 40 else bytes([what, i % 251]) for what, held in runs for i in range(held)]
+    lambda runs: [bytes([what, 255 if held > 40 else i % 251]) for what, held in runs for i in range(held)]
 )
 
 
