@@ -104,6 +104,8 @@ def test_a_stopped_render_leaves_nothing(project: Path, tmp_path: Path, guide: G
 def test_an_earlier_video_of_that_name_survives_a_failed_render(
     project: Path, tmp_path: Path, guide: GuideVoice, monkeypatch: pytest.MonkeyPatch
 ) -> None:
+    # What is kept besides, such as the sound of the file, is there already.
+    _rendering(project, tmp_path / "other.mp4", guide)
     (tmp_path / "roll.mp4").write_bytes(b"earlier")
 
     def full(handle: int) -> None:

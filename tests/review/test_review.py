@@ -75,6 +75,10 @@ class Shown:
         return (PlacedSection("s1", "", 0, self.frames),)
 
     @property
+    def files_shown(self) -> frozenset[str]:
+        return frozenset(p.footage for p in self.passages if p.footage)
+
+    @property
     def time_map(self) -> TimeMap:
         return TimeMap(self.passages)
 

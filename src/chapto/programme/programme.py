@@ -101,6 +101,11 @@ class Programme:
         """Second pictures."""
         return tuple(chain.from_iterable(x.insets for x in self.blocks))
 
+    @property
+    def files_shown(self) -> frozenset[str]:
+        """The files, by id, of which pictures are shown."""
+        return frozenset({p.footage for p in self.passages} | {i.footage for i in self.insets}) - {""}
+
     @cached_property
     def captions(self) -> tuple[Caption, ...]:
         """Captions that never overlap: the last of a section ends when the next one begins."""

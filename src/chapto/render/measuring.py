@@ -107,8 +107,7 @@ def _watched(made: Production, project: Path | None, progress: Progress, cancell
 
 
 def _all_there(made: Production, places: dict[str, Path], missing: tuple[str, ...]) -> None:
-    shown = {p.footage for p in made.programme.passages} | {i.footage for i in made.programme.insets}
-    if (shown - {""}) - set(places):
+    if made.programme.files_shown - set(places):
         raise StoreError(missing[0])
 
 

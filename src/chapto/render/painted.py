@@ -50,11 +50,11 @@ def painted_over(
     """
     size = b.format.width, b.format.height
     overlay = Overlay(b, programme, size, photos)
-    shown_files = {p.footage for p in programme.passages} | {i.footage for i in programme.insets}
+    used = programme.files_shown
     boards = {
         c.id: find_boards(places[c.id], c.fingerprint, cancelled=cancelled)
         for c in b.footage
-        if c.id in shown_files and c.id in places
+        if c.id in used and c.id in places
     }
     letters, plates = _Spans(), _Spans()
     heads: list[tuple[int, float, float]] = []

@@ -160,7 +160,7 @@ def render_production(
     # A template that can't be used is told before the video is made, not after.
     description(b, programme, production.kept)
     places, missing = media_places(b, project)
-    used = {p.footage for p in programme.passages} | {i.footage for i in programme.insets}
+    used = programme.files_shown
     lost = [c for c in b.footage if c.id in used and c.id not in places]
     if lost:
         raise StoreError(missing[0])

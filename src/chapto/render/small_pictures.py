@@ -31,6 +31,7 @@ HIGH = 180
 CELLS = (64, 36)
 """Columns and rows of what is kept of them."""
 METHOD = "looked-1"
+"""Counts up when pictures are looked at in another way."""
 Cells = NDArray[np.uint8]
 
 

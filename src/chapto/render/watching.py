@@ -28,6 +28,7 @@ from chapto.review.measured import Shade, Watched
 BLACK, BRIGHTEST = 0.004, 0.03
 """Mean and highest relative luminance of a black picture."""
 METHOD = "shades-1"
+"""Counts up when contrast is measured in another way."""
 PHONE = 480
 """Pixels of the picture's width on a phone held upright, roughly (common practice)."""
 

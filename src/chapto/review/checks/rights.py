@@ -14,7 +14,7 @@ from chapto.review.reviewed import Reviewed
 
 def find(r: Reviewed) -> Iterator[Finding]:
     """A finding for each file that is shown, with the weightiest of what is open, and one for each photo and music."""
-    shown = {p.footage for p in r.programme.passages} | {x.footage for x in r.programme.insets}
+    shown = r.programme.files_shown
     for c in r.b.footage:
         refusing = {person.name for person, file in to_cover(r.b) if file is c}
         # Who said no and can be seen is told by a check of its own.
@@ -31,7 +31,7 @@ def find(r: Reviewed) -> Iterator[Finding]:
 
 def uncovered(r: Reviewed) -> Iterator[Finding]:
     """People who did not agree, can be seen, and are not covered."""
-    shown = {p.footage for p in r.programme.passages} | {x.footage for x in r.programme.insets}
+    shown = r.programme.files_shown
     for person, c in to_cover(r.b):
         if c.id in shown:
             sentence = f"{person.name} did not agree, and can be seen in “{c.name}”: cover them, X in Mark."
