@@ -37,9 +37,7 @@ from chapto.voice.recording.talk_recorder import events_of
 from chapto.voice.recording.unfinished import TALK, new_recording
 from tests.app.conftest import Opener
 from tests.app.driven import DrivenWindow as Window
-
-# Somebody talks in real time here: other tests must not keep the picture waiting.
-pytestmark = pytest.mark.alone
+from tests.app.patient_clock import PatientClock
 
 VIDEO = FOOTAGE / "tuesday-round.mp4"
 SESSION = """
@@ -59,6 +57,12 @@ def voice_of(window: Window) -> VoicePage:
     return page
 
 
+def patient(page: VoicePage) -> PatientClock:
+    """The clock that the stand-in talks by from now on."""
+    page.microphones.clock = clock = PatientClock(page)
+    return clock
+
+
 def test_from_a_raw_file_to_a_laid_out_talk_in_few_actions(open_window: Opener, tmp_path: Path, qtbot: QtBot) -> None:
     """Twelve at most beside the talking: here the window is opened on the file, and a key begins; the talk is laid out
     by itself when it ends. The last sentence is said by somebody else."""
@@ -66,7 +70,8 @@ def test_from_a_raw_file_to_a_laid_out_talk_in_few_actions(open_window: Opener, 
     Session.create(add_narrator(new_breakdown([VIDEO], tmp_path), "Bo"), project).close()
     window = open_window(Session.open(project))
     page = voice_of(window)
-    page.microphones.session, page.microphones.speed = SESSION, 2.0
+    page.microphones.session = SESSION
+    patient(page)
     own = window.player.speaker
     qtbot.keyClick(page, Qt.Key.Key_W)
     assert page.talking.booth.state is TalkState.COUNTING
@@ -113,6 +118,7 @@ def test_a_press_on_the_picture_points_and_keys_are_kept(open_window: Opener, tm
     window = open_window(Session.open(project))
     page = voice_of(window)
     page.microphones.session = "{wait 60}"
+    clock = patient(page)
     qtbot.keyClick(page, Qt.Key.Key_W)
     booth = page.talking.booth
     qtbot.waitUntil(lambda: booth.state is TalkState.TALKING, timeout=120_000)
@@ -128,7 +134,7 @@ def test_a_press_on_the_picture_points_and_keys_are_kept(open_window: Opener, tm
     QTest.mouseRelease(view.picture, Qt.MouseButton.LeftButton, pos=at.toPoint())
     for key in (Qt.Key.Key_W, Qt.Key.Key_C, Qt.Key.Key_Space):
         qtbot.keyClick(view, key)
-        QTest.qWait(120)
+        clock.passes(0.12)
     assert window.player.playing
     moments = len(window.studio.breakdown.moments)
     qtbot.keyClick(view, Qt.Key.Key_1)
@@ -136,7 +142,7 @@ def test_a_press_on_the_picture_points_and_keys_are_kept(open_window: Opener, tm
     qtbot.keyClick(view, Qt.Key.Key_P)
     assert booth.state is TalkState.PAUSED and not window.player.playing and booth.recorder is not None
     stands = booth.recorder.seconds
-    QTest.qWait(300)
+    clock.passes(0.3)
     assert abs(booth.recorder.seconds - stands) < 0.1
     qtbot.keyClick(view, Qt.Key.Key_P)
     talked = booth.recorder.stop()
@@ -157,7 +163,7 @@ def test_a_phrase_is_said_again_from_where_the_picture_was_and_the_picture_is_ro
     Session.create(new_breakdown([VIDEO], tmp_path), project).close()
     window = open_window(Session.open(project))
     page = voice_of(window)
-    # The picture goes well before what is said of it: keys are noted when a busy interface comes to them.
+    clock = patient(page)
     session = "{go 6} {wait 2}\nHere is the arm.\n{wait 0.5} {go 15} {wait 1.5}\nHere is the knee. {wait 60}"
     page.microphones.session = perform(session, voice="en-us+f2")
     qtbot.keyClick(page, Qt.Key.Key_W)
@@ -175,14 +181,14 @@ def test_a_phrase_is_said_again_from_where_the_picture_was_and_the_picture_is_ro
     assert knee is not None and arm is not None and arm < knee - 1 and window.player.head.mat == 6
     qtbot.keyClick(view, Qt.Key.Key_P)
     assert booth.state is TalkState.TALKING and booth.said_again_from is None
-    QTest.qWait(150)
+    clock.passes(0.15)
     qtbot.keyClick(view, Qt.Key.Key_O)
     assert window.player.fro == (4, 6)
     qtbot.waitUntil(lambda: window.player.head.mat > Fraction(11, 2), timeout=120_000)
     qtbot.waitUntil(lambda: window.player.head.mat < Fraction(11, 2), timeout=120_000)
     qtbot.keyClick(view, Qt.Key.Key_O)
     assert window.player.playing and window.player.fro is None
-    QTest.qWait(150)
+    clock.passes(0.15)
     assert booth.recorder is not None
     talked = booth.recorder.stop()
     booth.recorder = None

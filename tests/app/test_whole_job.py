@@ -27,6 +27,7 @@ from chapto.voice.recording.stand_in import VOICES
 from chapto.voice.recording.stand_in_talker import perform
 from tests.app.conftest import Opener, Questions
 from tests.app.driven import DrivenWindow as Window
+from tests.app.patient_clock import PatientClock
 from tests.render.decoded import RATE, Decoded, footage_frame, lag
 
 AN_HOUR_BEFORE = 133
@@ -211,7 +212,7 @@ def test_a_raw_file_is_talked_through_once_and_is_a_video(
     hand.chosen()
     hand.key(Qt.Key.Key_5, CONTROL)
     page = window.stages[Stage.VOICE].page
-    page.microphones.session, page.microphones.speed = SESSION, 2.0  # type: ignore[attr-defined]
+    page.microphones.session, page.microphones.clock = SESSION, PatientClock(page)  # type: ignore[attr-defined]
     hand.key(Qt.Key.Key_W)
     booth = page.talking.booth  # type: ignore[attr-defined]
     qtbot.waitUntil(lambda: booth.state is TalkState.LAYING, timeout=120_000)

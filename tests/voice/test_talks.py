@@ -159,7 +159,7 @@ def test_the_phrase_before_is_found_while_it_is_still_recorded_and_what_was_said
         "Here is the arm.\n{wait 0.6}\nHere is the knee.\n{wait 0.6}\nAnd here. {wait 9}", voice="en-us+f2"
     )
     first, knee, last = (played.said[i].start for i in (0, 4, 8))
-    recorder = TalkRecorder(StandInTalker(played, speed=8), tmp_path / "a.wav")
+    recorder = TalkRecorder(StandInTalker(played, clock=lambda: time.monotonic() * 8), tmp_path / "a.wav")
     recorder.picture(Fraction(5), "", Fraction(1), True)
     until = float(played.said[-1].end) + 0.5
     while recorder.phrase_before(until) < float(last) - 0.3:

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import time
+from collections.abc import Callable
+
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from chapto.app.jobs import Job
@@ -28,8 +31,9 @@ class Microphones(QObject):
         self._stand_ins: dict[str, StandInMicrophone] = {}
         self.speed = 1.0
         self.session: str | Performance = ""
-        """What the stand-in says and does while it watches, written or recorded; the demo's session where it is empty.
-        It does so `speed` times as fast as time passes, and so does the picture."""
+        """What the stand-in says and does while it watches, written or recorded; where it is empty, the demo's session."""
+        self.clock: Callable[[], float] = time.monotonic
+        """What the stand-in talks by while it watches, and the picture runs by."""
         self.two_channels = False
         """Whether two narrators at one microphone are on its left and its right channel."""
 
@@ -90,7 +94,7 @@ class Microphones(QObject):
             session = self.session or SESSION.read_text("utf-8")
             if isinstance(session, str):
                 session = perform(session, voice=VOICES[0], other=VOICES[1])
-            return StandInTalker(session, speed=self.speed)
+            return StandInTalker(session, clock=self.clock)
         if len(narrators) < 2 or self.name_for(narrators[1]).is_stand_in:
             return self.open_for(narrator)
         second = narrators[1]

@@ -12,7 +12,7 @@ from __future__ import annotations
 import re
 import threading
 import time
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -65,17 +65,13 @@ class Performance:
 
 
 class StandInTalker:
-    """A `Microphone` that hears a session, `speed` times as fast as time passes."""
+    """A `Microphone` that hears a session by a `clock`: its seconds may pass faster than time does."""
 
-    def __init__(self, performance: Performance, *, speed: float = 1.0) -> None:
+    def __init__(self, performance: Performance, *, clock: Callable[[], float] = time.monotonic) -> None:
         self.channels = performance.samples.ndim
-        self.performance, self.speed = performance, speed
+        self.performance, self.clock = performance, clock
         self._stop = threading.Event()
         self._thread: threading.Thread | None = None
-
-    def clock(self) -> float:
-        """Seconds by a clock that goes as fast as it talks."""
-        return time.monotonic() * self.speed
 
     def prompt(self, lines: Sequence[Prompt]) -> None:
         """It says what stands in its session."""
@@ -94,17 +90,18 @@ class StandInTalker:
             self._thread = None
 
     def _run(self, hear: Hear, lost: Lost) -> None:
-        samples, began, at = self.performance.samples, time.monotonic(), 0
+        # The first block is there at once, so that the clock of who hears begins where the session does.
+        samples, began, at = self.performance.samples, self.clock() - BLOCK / RATE, 0
         try:
             while not self._stop.is_set():
-                due = int((time.monotonic() - began) * RATE * self.speed)
+                due = round((self.clock() - began) * RATE)
                 while at + BLOCK <= due and not self._stop.is_set():
                     block = samples[at : at + BLOCK]
                     heard = np.zeros((BLOCK, self.channels), np.int16)
                     heard[: len(block)] = (np.clip(block, -1, 1) * 32767).reshape(len(block), -1)
                     hear(heard)
                     at += BLOCK
-                self._stop.wait(BLOCK / RATE / self.speed)
+                self._stop.wait(BLOCK / RATE / 4)
         except Exception as error:
             lost(record_fault(error, "The stand-in talker"))
 

@@ -124,7 +124,7 @@ class TalkBooth(QObject):
         self._player.heard = Heard.GYM if self._preferences.now.gym_heard else Heard.NOTHING
         if talker is not None:
             self._acting = Acting(talker.performance, self, self._player, self)
-            if talker.speed != 1:
+            if clock is not time.monotonic:
                 # The picture keeps the time of who talks.
                 self._speaker, self._player.speaker = self._player.speaker, StandInSpeaker(talker.clock)
         self._set(TalkState.TALKING)
