@@ -378,7 +378,9 @@ def test_folders_are_added_and_left_out_from_one_menu(
     assert [a.text() for a in page.folders_menu().actions()][1:] == [f"Leave out {tmp_path}"]
     page.folders_menu().actions()[1].trigger()
     keeping = window.studio.shelf
+    qtbot.waitUntil(lambda: len(keeping.shelf().breakdowns()) == 1, timeout=120_000)
     assert [Path(str(b["path"])).name for b in keeping.shelf().breakdowns()] == ["own.chapto"]
+    qtbot.waitUntil(lambda: page.stands._whole.startswith("1 breakdown,"), timeout=120_000)
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *a, **k: str(tmp_path / "earlier"))
     qtbot.keyClick(page, Qt.Key.Key_D, CONTROL)
     qtbot.waitUntil(lambda: len(keeping.shelf().breakdowns()) == 13, timeout=120_000)
@@ -386,7 +388,7 @@ def test_folders_are_added_and_left_out_from_one_menu(
     keeping.refresh()
     qtbot.waitUntil(lambda: "1 missing" in page.stands._whole, timeout=120_000)
     page.folders_menu().actions()[-1].trigger()
-    assert len(keeping.shelf().breakdowns()) == 12
+    qtbot.waitUntil(lambda: len(keeping.shelf().breakdowns()) == 12, timeout=120_000)
 
 
 def test_what_was_never_explained_is_planned_at_a_press(window: Window, qtbot: QtBot, tmp_path: Path) -> None:

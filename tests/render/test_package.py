@@ -33,6 +33,8 @@ from chapto.publish.manifest import Manifest, manifest_schema, sha256_of
 from chapto.publish.roles import Role
 from chapto.render.new import new_breakdown
 from chapto.render.package.make import NotOurs, PackageError, make_package
+from chapto.render.package.making import Making
+from chapto.render.package.shorts import write_shorts
 from chapto.render.production import Production, produce
 from chapto.store.session import Session
 from chapto.store.whole_folder import recover, whole_folder
@@ -166,6 +168,19 @@ def test_shorts_have_their_shape_and_fit_a_minute(made: tuple[Path, Production, 
                 sizes.append((media.streams.video[0].width, media.streams.video[0].height))
                 assert media.duration is not None and 0 < media.duration <= 60_500_000
     assert sizes == [(180, 320), (180, 180)]
+
+
+def test_a_short_that_nothing_of_fits_is_said_and_the_others_are_made(
+    made: tuple[Path, Production, Manifest], guide: GuideVoice, tmp_path: Path
+) -> None:
+    b = made[1].breakdown
+    endless = replace(b.script[0], beats=(replace(b.script[0].beats[0], text="and the knee slides on " * 60),))
+    b = replace(b, script=(endless, *b.script[1:]))
+    project, said = made[0].with_name("roll.chapto"), list[str]()
+    making = Making(produce(b, guide, project=project), project, tmp_path, "roll", ".mp4", guide, say=said.append)
+    ((place, role),) = write_shorts(making)
+    assert role is Role.SHORT and place.name == "roll-2-1x1.mp4" and place.stat().st_size > 1_000
+    assert said == ["No short of “Try 1”: not even its first words fit into 60 s."]
 
 
 def test_the_timeline_tiles_the_programme(made: tuple[Path, Production, Manifest]) -> None:

@@ -86,6 +86,11 @@ def test_each_stage_counts_what_is_open_there() -> None:
     assert counts[Stage.FOOTAGE] == 2 and counts[Stage.LOG] == 2 and counts[Stage.WRITE] == 0
 
 
+def test_review_counts_nothing_before_there_is_a_video_to_look_at() -> None:
+    for b, count in ((Breakdown(title="New"), 0), (small(), 3)):
+        assert open_counts(Situation(b, compile_programme(b, {}), found=3))[Stage.REVIEW] == count
+
+
 def test_the_next_step_asks_for_decisions_first_and_for_people_last() -> None:
     b = small()
     p = compile_programme(b, {})

@@ -133,6 +133,23 @@ class ShelfKeeping(QObject):
 
         self._workers.run_short(Job("Forgetting somebody", work).then(lambda _: self._told()))
 
+    def leave_out(self, folder: str) -> None:
+        """Look through a folder no more, and take what stands in it off the shelf."""
+        job = Job("Leaving out a folder", lambda progress, stopped: self._with_shelf(lambda s: s.drop_folder(folder)))
+        self._workers.run_short(job.then(lambda _: self._told()))
+
+    def take_off(self, missing: list[str]) -> None:
+        """Take breakdowns that are gone off the shelf, as far as they still are."""
+
+        def forget(shelf: Shelf) -> None:
+            for path in missing:
+                shelf.forget_missing(path)
+
+        def work(progress: Progress, stopped: Stopped) -> None:
+            self._with_shelf(forget)
+
+        self._workers.run_short(Job("Taking off what is missing", work).then(lambda _: self._told()))
+
     def close(self) -> None:
         """Look no more, and give the index back."""
         self._look.stop()

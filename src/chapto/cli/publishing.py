@@ -50,8 +50,9 @@ def publish_command(options: argparse.Namespace) -> int:
 
     with PieceWorkers() as workers:
         manifest = make_package(
-            production, options.file, folder, guide, suffix=f".{options.kind}", workers=workers, told=progress
-        )
+            production, options.file, folder, guide, suffix=f".{options.kind}", workers=workers, told=progress,
+            say=lambda sentence: print(sentence, file=sys.stderr),
+        )  # fmt: skip
     for file in manifest.files:
         print(folder / file.path)
     if options.send:

@@ -43,8 +43,8 @@ def open_voice(s: Situation) -> int:
 
 
 def open_review(s: Situation) -> int:
-    """What must or should be mended."""
-    return s.found
+    """What must or should be mended; nothing while there is no video to look at."""
+    return s.found if s.programme.frames else 0
 
 
 def open_publish(s: Situation) -> int:

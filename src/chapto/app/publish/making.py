@@ -55,6 +55,7 @@ class PackageMaking(QObject):
     def make(self, folder: Path, suffix: str) -> None:
         """Make the whole package of what the document says now."""
         encoders, project, guide = self._studio.encoders, self._studio.session.path, self._studio.compiling.guide
+        left_out: list[str] = []
 
         def work(production: Production, progress: Progress, stopped: Stopped) -> object:
             def told(p: PackageProgress) -> None:
@@ -70,6 +71,7 @@ class PackageMaking(QObject):
                 workers=encoders,
                 told=told,
                 ready=self.ready.emit,
+                say=left_out.append,
                 cancelled=stopped,
             )
 
@@ -77,7 +79,7 @@ class PackageMaking(QObject):
             self.package = folder
             self.files = tuple(folder / f.path for f in manifest.files)
             self.states = dict.fromkeys(Entry, State.MADE)
-            self._over(f"Made “{folder.name}”, {len(manifest.files)} files.")
+            self._over(" ".join((f"Made “{folder.name}”, {len(manifest.files)} files.", *left_out)))
 
         self._begin("Package", work, done)
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from enum import StrEnum
-from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
@@ -163,26 +162,16 @@ class ShelfPage(QWidget):
         menu, shelf = QMenu(self), self._studio.shelf.shelf()
         menu.addAction("Add a folder…\tCtrl+D", lambda: self.choose_folder())
         for folder in shelf.book.folders:
-            menu.addAction(f"Leave out {folder}", partial(self._leave_out, folder))
+            menu.addAction(f"Leave out {folder}", lambda *_, f=folder: self._studio.shelf.leave_out(f))
         missing = [str(b["path"]) for b in shelf.breakdowns() if b["state"] == MISSING]
         if missing:
             menu.addSeparator()
             many = "the missing one" if len(missing) == 1 else f"the {len(missing)} missing ones"
-            menu.addAction(f"Take {many} off the shelf", partial(self._take_off, missing))
+            menu.addAction(f"Take {many} off the shelf", lambda *_: self._studio.shelf.take_off(missing))
         return menu
 
     def _folders(self) -> None:
         self._try(lambda: self.folders_menu().popup(self._folder.mapToGlobal(self._folder.rect().bottomLeft())))
-
-    def _leave_out(self, folder: str, *_: object) -> None:
-        self._try(lambda: self._studio.shelf.shelf().drop_folder(folder))
-        self._follow()
-
-    def _take_off(self, missing: list[str], *_: object) -> None:
-        shelf = self._studio.shelf.shelf()
-        for path in missing:
-            self._try(partial(shelf.forget_missing, path))
-        self._follow()
 
     def choose_folder(self) -> None:
         """Put the breakdowns of a folder on the shelf."""

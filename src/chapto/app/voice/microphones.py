@@ -31,7 +31,7 @@ class Microphones(QObject):
         self._stand_ins: dict[str, StandInMicrophone] = {}
         self.speed = 1.0
         self.session: str | Performance = ""
-        """What the stand-in says and does while it watches, written or recorded; where it is empty, the demo's session."""
+        """What the stand-in says and does while it watches, written or recorded; the demo's session where empty."""
         self.clock: Callable[[], float] = time.monotonic
         """What the stand-in talks by while it watches, and the picture runs by."""
         self.two_channels = False

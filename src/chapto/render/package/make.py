@@ -71,14 +71,18 @@ def make_package(
     workers: Encoders | None = None,
     told: Callable[[Progress], None] = lambda progress: None,
     ready: Callable[[tuple[tuple[int, int], ...]], None] = lambda spans: None,
+    say: Callable[[str], object] = lambda sentence: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> Manifest:
     """Make everything that goes out into `folder`. An earlier package there is replaced in one step at the end; when
-    stopped or at a kill it stands as it was. Raises `PackageError`, `Cancelled`, and what a render raises."""
+    stopped or at a kill it stands as it was. What had to be left out is told to `say` in a sentence. Raises
+    `PackageError`, `Cancelled`, and what a render raises."""
     check_folder(folder)
     name = (project.stem if project is not None else folder.name.removesuffix(SUFFIX)) or "breakdown"
     with whole_folder(folder) as part:
-        making = Making(production, project, part, name, suffix, guide, workers, ready=ready, cancelled=cancelled)
+        making = Making(
+            production, project, part, name, suffix, guide, workers, ready=ready, say=say, cancelled=cancelled
+        )
         files: list[PackedFile] = []
         for number, one in enumerate(PARTS):
             if cancelled():

@@ -25,7 +25,8 @@ from chapto.voice.guide import GuideVoice
 @dataclass
 class Making:
     """One package while it is made in `folder`; `name` begins every file's name. `suffix` is that of the video.
-    `progress` hears the share done of the part that is being made, `ready` which frames of the video are encoded."""
+    `progress` hears the share done of the part that is being made, `ready` which frames of the video are encoded, `say`
+    a sentence on what had to be left out."""
 
     production: Production
     project: Path | None
@@ -36,6 +37,7 @@ class Making:
     workers: Encoders | None = None
     progress: Callable[[float], None] = lambda share: None
     ready: Callable[[tuple[tuple[int, int], ...]], None] = lambda spans: None
+    say: Callable[[str], object] = lambda sentence: None
     cancelled: Callable[[], bool] = lambda: False
     _pictures: dict[int, QImage] = field(default_factory=dict)
 

@@ -26,15 +26,21 @@ def short_production(making: Making, short: Short) -> Production:
         if 0 < made.programme.seconds <= LONGEST:
             return made
     section = next(s for s in making.b.script if s.id == short.section)
-    raise ShortError(f"Of “{section.title or section.id}” not even the first words fit into {int(LONGEST)} s.")
+    raise ShortError(
+        f"No short of “{section.title or section.id}”: not even its first words fit into {int(LONGEST)} s."
+    )
 
 
 def write_shorts(making: Making) -> list[tuple[Path, Role]]:
-    """All of them, numbered."""
-    made = []
+    """All of them, numbered as they were chosen. One that can't be made is said; the others are made."""
+    made: list[tuple[Path, Role]] = []
     wanted = shorts_wanted(making.b)
     for number, short in enumerate(wanted):
-        production = short_production(making, short)
+        try:
+            production = short_production(making, short)
+        except ShortError as error:
+            making.say(str(error))
+            continue
         shape = str(short.shape).replace(":", "x")
         place = making.place(Role.SHORT, f"{making.name}-{number + 1}-{shape}.mp4")
 

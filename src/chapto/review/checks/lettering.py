@@ -61,9 +61,9 @@ def clear(r: Reviewed) -> Iterator[Finding]:
                 continue
             told.add(pair)
             sentence = f"{_named(one.key)} and {_named(other.key, begins=False)} lie over one another."
-            yield Finding(
-                Weight.SHOULD, sentence, r.where(r.seconds(max(one.start, other.start))), f"{one.key}|{other.key}"
-            )
+            # It stays the same finding whichever of the two comes first.
+            both = "|".join(sorted(pair))
+            yield Finding(Weight.SHOULD, sentence, r.where(r.seconds(max(one.start, other.start))), both)
         here = heads[bisect_left(heads, (one.start,)) : bisect_left(heads, (one.end,))]
         hit = next((f for f, x, y in here if _within(one, x, y)), None)
         if hit is not None:
