@@ -14,10 +14,9 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
-from numpy.typing import NDArray
 from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
-from chapto.app.jobs import Job
+from chapto.app.jobs import Job, Stopped
 from chapto.app.studio import Studio
 from chapto.document.edit_footage import change_footage, place_footage, stored_path
 from chapto.document.edit_photos import add_photo
@@ -25,29 +24,18 @@ from chapto.document.footage import Footage
 from chapto.document.recorders import of_one_recorder
 from chapto.errors import Cancelled, ChaptoError
 from chapto.media.judging import Levels, Proposal, judged
+from chapto.media.loud_and_tones import LoudAndTones, loud_and_tones
 from chapto.media.opening import MediaError
 from chapto.media.photo_file import is_photo, photo_size
 from chapto.media.probe import MediaInfo, probe
 from chapto.media.proposals import from_signals, open_proposals
 from chapto.media.readings import Readings, readings
-from chapto.media.sound import FootageSound
 from chapto.render.new import with_footage
 from chapto.store.fingerprint import fingerprint
 
 if TYPE_CHECKING:
     from chapto.media.one_clock import Placement
-    from chapto.media.signals import Signal
-
-LOUDNESS_HERTZ = 10
-"""Values a second of the drawn sound curve."""
-
-
-@dataclass(frozen=True)
-class Heard:
-    """What was found in a file's sound: how loud it is `LOUDNESS_HERTZ` times a second (root mean square), tones."""
-
-    loudness: NDArray[np.float32]
-    signals: tuple[Signal, ...]
+    from chapto.media.sound import FootageSound
 
 
 @dataclass(frozen=True)
@@ -71,7 +59,7 @@ class FootageAnalysis(QObject):
         self._files, self._workers = studio.files, studio.workers
         self.facts: dict[str, MediaInfo] = {}
         self.dates: dict[str, datetime] = {}
-        self.heard: dict[str, Heard] = {}
+        self.heard: dict[str, LoudAndTones] = {}
         self.readings: dict[str, Readings] = {}
         self.placements: dict[str, Placement] = {}
         self._preferences = studio.preferences
@@ -182,19 +170,20 @@ class FootageAnalysis(QObject):
             if c.id not in self._files.places:
                 continue
             place = self._files.places[c.id]
-            self._once("facts", c, partial(probe, place), self.facts)
+            self._once("facts", c, partial(_facts, place), self.facts)
             self._once("date", c, partial(_file_date, place), self.dates)
             sound = self._files.sounds.get(c.id)
             if sound is not None:
-                self._once("sound", c, partial(_listen, sound), self.heard)
+                self._once("sound", c, partial(_listened, sound, c.fingerprint), self.heard)
             if self._analyse and self._files.has_proxy(c):
                 self._read(c, place)
 
-    def _once(self, what: str, c: Footage, work: Callable[[], object], into: dict[str, Any]) -> None:
+    def _once(self, what: str, c: Footage, work: Callable[[Stopped], object], into: dict[str, Any]) -> None:
         if (what, c.id) in self._begun:
             return
         self._begun.add((what, c.id))
-        job = Job(f"Looking into {c.name}", lambda progress, stopped: work())
+        job = Job(f"Looking into {c.name}", lambda progress, stopped: work(stopped))
+        job.stopped.connect(lambda: self._begun.discard((what, c.id)))
         self._workers.run_short(job.then(partial(self._arrived, into, c.id)))
 
     def _read(self, c: Footage, place: Path) -> None:
@@ -315,20 +304,16 @@ class FootageAnalysis(QObject):
         self.changed.emit()
 
 
-def _file_date(place: Path) -> datetime:
+def _facts(place: Path, _: Stopped) -> MediaInfo:
+    return probe(place)
+
+
+def _file_date(place: Path, _: Stopped) -> datetime:
     try:
         return datetime.fromtimestamp(place.stat().st_mtime).astimezone()
     except OSError as error:
         raise MediaError(f"“{place.name}” can't be looked at: {error.strerror or error}.") from None
 
 
-def _listen(sound: FootageSound) -> Heard:
-    from chapto.media.signals import find_signals
-
-    step = 48_000 // LOUDNESS_HERTZ
-    blocks = []
-    for i in range(0, len(sound) - step + 1, 600 * step):
-        part = sound.read(i, min(600 * step, (len(sound) - i) // step * step)).mean(axis=1)
-        blocks.append(np.sqrt((part.reshape(-1, step) ** 2).mean(axis=1)))
-    loudness = np.concatenate(blocks) if blocks else np.zeros(0, np.float32)
-    return Heard(np.asarray(loudness, dtype=np.float32), find_signals(sound))
+def _listened(sound: FootageSound, fingerprint: str, stopped: Stopped) -> LoudAndTones:
+    return loud_and_tones(sound, fingerprint, cancelled=stopped)

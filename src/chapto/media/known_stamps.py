@@ -10,7 +10,7 @@ from pathlib import Path
 
 import av
 
-from chapto.media.probe import FrameStamps, frame_stamps
+from chapto.media.frame_stamps import FrameStamps, frame_stamps
 
 REMEMBERED = 64
 """Files; an hour's stamps take about a megabyte."""
@@ -24,7 +24,11 @@ _guard = threading.Lock()
 def known_stamps(container: av.container.InputContainer, stream: av.VideoStream, path: Path) -> FrameStamps:
     """The stamps of an opened file; `MediaError` where no picture can be read. Who asks while another thread is reading
     them waits for it."""
-    found = os.stat(path)
+    try:
+        found = os.stat(path)
+    except OSError:
+        # Moved since it was opened: it can be read, but not known again.
+        return frame_stamps(container, stream, path)
     file = found.st_dev, found.st_ino, found.st_size, found.st_mtime_ns
     with _guard:
         lock = _reading.setdefault(file, threading.Lock())

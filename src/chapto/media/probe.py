@@ -11,6 +11,8 @@ import av
 import av.error
 import numpy as np
 
+from chapto.media.frame_stamps import earliest
+from chapto.media.known_stamps import known_stamps
 from chapto.media.opening import MediaError, open_media
 
 MAX_SIDE = 8192
@@ -69,7 +71,7 @@ def probe(path: Path) -> MediaInfo:
         if width < 16 or height < 16 or max(width, height) > MAX_SIDE:
             raise MediaError(f"“{path.name}” claims a picture of {width}×{height}; that can't be used.")
         first = _first_frame(container, stream, path)
-        stamps = frame_stamps(container, stream, path)
+        stamps = known_stamps(container, stream, path)
         if len(stamps.pts) < 2:
             raise MediaError(f"“{path.name}” is a still picture, not a video.")
         audio = sound_track(container)
@@ -106,44 +108,6 @@ def made_at(container: av.container.InputContainer) -> datetime | None:
         return datetime.fromisoformat(container.metadata["creation_time"]).astimezone(UTC)
     except (KeyError, ValueError, OverflowError):
         return None
-
-
-@dataclass(frozen=True)
-class FrameStamps:
-    """Presentation stamps of all frames, rising, shaped (n,), in units of `base` seconds; `keys` are the stamps
-    a decoder can start at."""
-
-    pts: np.ndarray[tuple[int], np.dtype[np.int64]]
-    keys: np.ndarray[tuple[int], np.dtype[np.int64]]
-    base: Fraction
-
-
-def frame_stamps(container: av.container.InputContainer, stream: av.VideoStream, path: Path) -> FrameStamps:
-    """Read every frame's time stamp without decoding; frames are never placed by index over rate."""
-    pts: list[int] = []
-    keys: list[int] = []
-    container.seek(0, backward=True, any_frame=False) if container.duration else None
-    try:
-        for packet in container.demux(stream):
-            stamp = packet.pts if packet.pts is not None else packet.dts
-            if packet.size and stamp is not None and not packet.is_discard:
-                pts.append(stamp)
-                if packet.is_keyframe:
-                    keys.append(stamp)
-    except (av.error.FFmpegError, OSError):
-        if len(pts) < 2:
-            raise MediaError(f"“{path.name}” is damaged: no pictures can be read from it.") from None
-    if not pts or stream.time_base is None:
-        raise MediaError(f"“{path.name}” is damaged: no pictures can be read from it.")
-    found = np.unique(np.array(pts, dtype=np.int64))
-    return FrameStamps(found, np.unique(np.array(keys or pts[:1], dtype=np.int64)), stream.time_base)
-
-
-def earliest(container: av.container.InputContainer, stream: av.VideoStream, stamps: FrameStamps) -> Fraction:
-    """The earliest time stamp of picture and sound in seconds: second 0 of the file on its own clock."""
-    starts = [int(stamps.pts[0]) * stamps.base]
-    starts += [a.start_time * a.time_base for a in container.streams.audio if a.start_time is not None and a.time_base]
-    return min(starts)
 
 
 def _first_frame(container: av.container.InputContainer, stream: av.VideoStream, path: Path) -> av.VideoFrame:

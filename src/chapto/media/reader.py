@@ -10,9 +10,10 @@ import av.error
 import numpy as np
 
 from chapto.media.frame_converter import FrameConverter
+from chapto.media.frame_stamps import FrameStamps, earliest
 from chapto.media.known_stamps import known_stamps
 from chapto.media.opening import MediaError, open_media
-from chapto.media.probe import FrameStamps, earliest, picture_track
+from chapto.media.probe import picture_track
 
 FURTHER_BACK = (Fraction(0), Fraction(1, 2), Fraction(2), Fraction(10), None)
 """Seconds before the wanted picture from which decoding begins, tried one after another; None is the file's start."""

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.fft import rfft
-from scipy.ndimage import median_filter
-from scipy.signal import resample_poly
 
+from chapto.errors import Cancelled
 from chapto.media.sound import RATE, FootageSound
 
 TONE_RATE = 16_000
@@ -33,11 +32,15 @@ class Signal:
     hertz: float
 
 
-def find_signals(sound: FootageSound) -> tuple[Signal, ...]:
-    """Every whistle and buzzer in a file's sound, in order."""
+def find_signals(sound: FootageSound, *, cancelled: Callable[[], bool] = lambda: False) -> tuple[Signal, ...]:
+    """Every whistle and buzzer in a file's sound, in order. Raises `Cancelled` when stopped."""
+    from scipy.signal import resample_poly
+
     found: list[Signal] = []
     usual: list[float] = []
     for first in range(0, len(sound), 120 * RATE):
+        if cancelled():
+            raise Cancelled
         # Two seconds of overlap, so that a tone across the seam is whole in one of the blocks.
         block = sound.read(first, min(122 * RATE, len(sound) - first)).mean(axis=1)
         signal = np.asarray(resample_poly(block, TONE_RATE, RATE))
@@ -50,6 +53,9 @@ def find_signals(sound: FootageSound) -> tuple[Signal, ...]:
 
 
 def _tones(signal: np.ndarray[tuple[int], np.dtype[np.float64]], usual: list[float]) -> list[Signal]:
+    from scipy.fft import rfft
+    from scipy.ndimage import median_filter
+
     if len(signal) < SIZE:
         return []
     frames = np.lib.stride_tricks.sliding_window_view(signal, SIZE)[::HOP]

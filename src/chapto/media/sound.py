@@ -16,8 +16,10 @@ from numpy.typing import NDArray
 
 from chapto.errors import Cancelled
 from chapto.media.cache import cache_file, part_of, used_now
+from chapto.media.frame_stamps import FrameStamps, earliest
+from chapto.media.known_stamps import known_stamps
 from chapto.media.opening import MediaError, open_media
-from chapto.media.probe import FrameStamps, earliest, frame_stamps, sound_track
+from chapto.media.probe import sound_track
 from chapto.media.sound_file import BLOCK, RATE, Block, DamagedSound, SoundReader, SoundWriter
 from chapto.store.errors import plain_reason
 
@@ -146,7 +148,7 @@ def _start_and_limit(path: Path) -> tuple[float, int]:
         if not container.streams.video:
             return 0.0, LONGEST_ALONE * RATE
         video = container.streams.video[0]
-        stamps = frame_stamps(container, video, path)
+        stamps = known_stamps(container, video, path)
         start = float(earliest(container, video, stamps))
         return start, round((_last_second(stamps) - start + OUTLASTS) * RATE)
 

@@ -15,13 +15,14 @@ from chapto.app.filmstrip import Filmstrip
 from chapto.app.footage.chart_curve import Curve, paint_curve
 from chapto.app.footage.chart_look import LOOK
 from chapto.app.footage.chart_model import ChartModel, Lane, Stretch
-from chapto.app.footage_analysis import LOUDNESS_HERTZ, FootageAnalysis
+from chapto.app.footage_analysis import FootageAnalysis
 from chapto.app.ruler import marks, step_for
 from chapto.app.theme import number_font, text_font
 from chapto.clock.timecode import clock_text
 from chapto.document.breakdown import Breakdown
 from chapto.document.condition import ConditionKind
 from chapto.document.footage import Footage
+from chapto.media.loud_and_tones import LOUDNESS_HERTZ
 from chapto.paint.colours import (
     ALARM,
     AMBER,
