@@ -40,8 +40,13 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 
 @pytest.fixture(scope="session", autouse=True)
 def own_folders(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
-    """Cache, state and data folders of this run: nothing of the user's is read or written."""
+    """Cache, state and data folders of this run: nothing of the user's is read or written. The processes of a run share
+    their cache, as windows do: what is worked out of the demo's footage is worked out once."""
     home = tmp_path_factory.mktemp("xdg")
+    if "PYTEST_XDIST_WORKER" in os.environ:
+        shared = tmp_path_factory.getbasetemp().parent / "cache"
+        shared.mkdir(exist_ok=True)
+        (home / "cache").symlink_to(shared)
     old = {}
     for name in ("CACHE", "STATE", "DATA", "CONFIG"):
         key = f"XDG_{name}_HOME"

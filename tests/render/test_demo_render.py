@@ -31,8 +31,8 @@ LAG = 0.040
 
 @pytest.fixture(scope="session")
 def rendered(tmp_path_factory: pytest.TempPathFactory) -> tuple[Path, Decoded]:
-    """What `chapto demo` makes without a display, at half its height. It takes minutes: whichever process of the run
-    needs it first makes it for all."""
+    """What `chapto demo` makes without a display, at a quarter of its height. It takes minutes: whichever process of
+    the run needs it first makes it for all."""
     base = tmp_path_factory.getbasetemp()
     folder = (base.parent if "PYTEST_XDIST_WORKER" in os.environ else base) / "rendered-demo"
     with open(folder.with_suffix(".lock"), "w") as lock:
@@ -40,7 +40,7 @@ def rendered(tmp_path_factory: pytest.TempPathFactory) -> tuple[Path, Decoded]:
         if not folder.exists():
             bare = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")}
             done = subprocess.run(
-                [sys.executable, "-m", "chapto.cli", "demo", "--lines", "360", "--folder", str(folder)],
+                [sys.executable, "-m", "chapto.cli", "demo", "--lines", "180", "--folder", str(folder)],
                 capture_output=True, text=True, check=False, env=bare,
             )  # fmt: skip
             assert done.returncode == 0, done.stderr
@@ -112,7 +112,7 @@ def test_inspect_shows_every_tie_within_half_a_frame_of_its_plan(programme: dict
 
 def test_frames_come_at_a_constant_rate_and_sound_lasts_as_long(rendered: tuple[Path, Decoded]) -> None:
     decoded = rendered[1]
-    assert decoded.size == (640, 360)
+    assert decoded.size == (320, 180)
     assert np.allclose(np.diff(decoded.times), 1 / 30, atol=1e-4)
     assert decoded.times[0] == pytest.approx(0, abs=1e-3)
     assert len(decoded.sound) / RATE == pytest.approx(len(decoded.times) / 30, abs=0.04)
@@ -138,5 +138,5 @@ def test_the_card_of_thanks_is_paper_and_the_label_is_painted(
     with av.open(str(rendered[0])) as media:
         media.seek(int(second * 1e6))
         frame = next(f for f in media.decode(video=0) if f.time is not None and f.time >= second)
-        corner = frame.to_ndarray(format="gray")[315:345, 32:160]
+        corner = frame.to_ndarray(format="gray")[157:173, 16:80]
     assert np.percentile(corner, 80) > 225

@@ -192,6 +192,7 @@ def test_of_what_was_looked_at_only_what_is_another_is_looked_at_again(
     made, other = (labelled(plainly, text) for text in ("Knee slide", "Knee cut"))
     places = {made.breakdown.footage[0].id: tmp_path / "long.mp4"}
     asked: list[int] = []
+    monkeypatch.setenv("XDG_CACHE_HOME", str(tmp_path / "cache"))
     plain = ProgrammeFrames.frame
 
     def counted(frames: ProgrammeFrames, number: int) -> av.VideoFrame:
