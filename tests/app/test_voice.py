@@ -49,7 +49,7 @@ def press(window: Window, key: Qt.Key, mod: Qt.KeyboardModifier = Qt.KeyboardMod
 
 
 def until(wanted: Callable[[], bool]) -> None:
-    let_run(wanted, longest=40)
+    let_run(wanted, longest=120)
     assert wanted()
 
 
