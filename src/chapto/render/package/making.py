@@ -25,8 +25,8 @@ from chapto.voice.guide import GuideVoice
 @dataclass
 class Making:
     """One package while it is made in `folder`; `name` begins every file's name. `suffix` is that of the video.
-    `progress` hears the share done of the part that is being made, `ready` which frames of the video are encoded, `say`
-    a sentence on what had to be left out."""
+    `progress` hears the share done of the part that is being made, `ready` which frames of the video are encoded. `say`
+    hears what had to be left out, in a sentence."""
 
     production: Production
     project: Path | None
