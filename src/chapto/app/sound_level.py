@@ -3,26 +3,31 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Protocol
 
 from PyQt6.QtCore import QObject, QTimer
 
-from chapto.app.jobs import Job
+from chapto.app.jobs import Job, Stopped
 from chapto.app.workers import Workers
-from chapto.render.loudness import gain_for
-from chapto.render.mix import Mix
 
 MEASURE_AFTER = 4_000
 """Milliseconds of quiet after an edit before the whole programme is listened to."""
 
 
-class SoundLevel(QObject):
-    """`gain` in decibels is the last one that was measured. `make` gives, for decibels, the mix as it is now, and the
-    loudness that is wished; None while there is nothing to measure."""
+class Measure(Protocol):
+    """Decibels by which a programme is played louder."""
 
-    def __init__(self, workers: Workers, make: Callable[[], tuple[Callable[[float], Mix], float] | None]) -> None:
+    def __call__(self, *, cancelled: Stopped) -> float: ...
+
+
+class SoundLevel(QObject):
+    """`gain` in decibels is the last one that was measured. `asked` gives what measures the programme as it is now;
+    None while there is nothing to measure."""
+
+    def __init__(self, workers: Workers, asked: Callable[[], Measure | None]) -> None:
         super().__init__()
         self.gain = 0.0
-        self._workers, self._make = workers, make
+        self._workers, self._asked = workers, asked
         self._job: Job[float] | None = None
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
@@ -40,10 +45,9 @@ class SoundLevel(QObject):
         self._quiet.stop()
 
     def _measure(self) -> None:
-        asked = self._make()
-        if asked is not None:
-            make, wanted = asked
-            job = Job("Loudness", lambda _, stopped: gain_for(make, wanted, cancelled=stopped))
+        measure = self._asked()
+        if measure is not None:
+            job = Job("Loudness", lambda _, stopped: measure(cancelled=stopped))
             self._job = self._workers.run_unseen(job.then(self._arrived))
 
     def _arrived(self, gain: float) -> None:

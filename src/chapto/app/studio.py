@@ -16,15 +16,17 @@ from chapto.app.heard import Heard
 from chapto.app.preferences import Preferences
 from chapto.app.reviewing import Reviewing
 from chapto.app.shelf_keeping import ShelfKeeping
-from chapto.app.sound_level import SoundLevel
+from chapto.app.sound_level import Measure, SoundLevel
 from chapto.app.workers import Workers
 from chapto.document.breakdown import Breakdown
 from chapto.errors import ChaptoError
 from chapto.programme.angles import AngleTrack
 from chapto.programme.knowledge import Knowledge
 from chapto.programme.programme import Programme
+from chapto.render.known_gain import known_gain
 from chapto.render.mix import Mix
 from chapto.render.production import Production
+from chapto.render.sounds import Sounds
 from chapto.review.touched import touched_part
 from chapto.shelf.promises import settled_of
 from chapto.store.session import Session
@@ -183,13 +185,12 @@ class Studio(QObject):
         sounds = {} if heard is Heard.NOTHING else self.files.sounds
         return Mix(made.breakdown, made.programme, voices, sounds, gain=self.level.gain)
 
-    def _level_asked(self) -> tuple[Callable[[float], Mix], float] | None:
+    def _level_asked(self) -> Measure | None:
         made = self.production
         if not made.programme.frames or not self.files.is_sound_there:
             return None
-        b = made.breakdown
-        make = partial(Mix, b, made.programme, SpeechSounds(made.speeches), dict(self.files.sounds))
-        return lambda gain: make(gain=gain), float(b.format.loudness)
+        sounds = Sounds(SpeechSounds(made.speeches), dict(self.files.sounds))
+        return partial(known_gain, made.breakdown, made.programme, sounds)
 
     def wait(self, *, seconds: float = 120.0) -> bool:
         """Let events run until the programme is compiled and the sound is there; False when time is up."""

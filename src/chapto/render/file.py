@@ -27,7 +27,8 @@ from chapto.render.join import Inside, JoinError, join
 from chapto.render.matroska import nest_chapters
 from chapto.render.order import Order, name_of
 from chapto.render.pieces import Piece, edges_of, pieces_of
-from chapto.render.soundtrack import Sounds, soundtrack
+from chapto.render.sounds import Sounds
+from chapto.render.soundtrack import soundtrack
 from chapto.render.worker import Encoders, Sent, WorkersLost
 from chapto.store.outputs import OutputGate
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
 from fractions import Fraction
-from functools import partial
 from pathlib import Path
 
 import numpy as np
@@ -23,9 +22,10 @@ from chapto.media.recording_flaws import (
     room_level,
 )
 from chapto.media.sound import RATE, FootageSound, load_sound
-from chapto.render.loudness import gain_for
+from chapto.render.known_gain import known_gain
 from chapto.render.mix import Mix
 from chapto.render.production import Production
+from chapto.render.sounds import Sounds
 from chapto.review.measured import Flaw, Heard, HeardFlaw, Room, UnderSpeech
 from chapto.store.fingerprint import find_media
 from chapto.voice.guide import SpeechSounds
@@ -64,10 +64,9 @@ def listen(
     for later in made.sounds:
         later.get(cancelled=cancelled)
     voices = SpeechSounds(made.speeches)
-    mixed = partial(Mix, b, programme, voices, sounds)
-    gain = gain_for(lambda g: mixed(gain=g), float(b.format.loudness), cancelled=cancelled)
+    gain = known_gain(b, programme, Sounds(voices, sounds), cancelled=cancelled)
     progress(0.5)
-    loudness, peak = _measured(mixed(gain=gain), cancelled)
+    loudness, peak = _measured(Mix(b, programme, voices, sounds, gain=gain), cancelled)
     progress(0.6)
     voice = Mix(b, programme, voices, {}, gain=gain)
     rest = Mix(b, programme, {}, sounds, gain=gain)

@@ -12,11 +12,12 @@ from numpy.typing import NDArray
 from chapto.errors import Cancelled
 from chapto.media.sound import RATE, FootageSound
 from chapto.publish.roles import Role
-from chapto.render.loudness import gain_for
+from chapto.render.known_gain import known_gain
 from chapto.render.media_places import music_places
 from chapto.render.mix import Mix
 from chapto.render.package.making import Making
 from chapto.render.production import footage_sounds
+from chapto.render.sounds import Sounds
 from chapto.voice.guide import SpeechSounds
 
 BLOCK = 4 * RATE
@@ -33,9 +34,7 @@ def write_stems(making: Making) -> list[tuple[Path, Role]]:
     gym = {i: s for i, s in sounds.items() if i in making.places}
     music = {i: s for i, s in sounds.items() if i in pieces}
     voices = SpeechSounds(making.production.speeches)
-    gain = gain_for(
-        lambda g: Mix(b, programme, voices, sounds, gain=g), float(b.format.loudness), cancelled=making.cancelled
-    )
+    gain = known_gain(b, programme, Sounds(voices, sounds), cancelled=making.cancelled)
     silent: dict[str, FootageSound] = {}
     mixes = {
         "voice": Mix(b, programme, voices, silent, gain=gain),
