@@ -200,7 +200,9 @@ def test_of_what_was_looked_at_only_what_is_another_is_looked_at_again(
         return plain(frames, number)
 
     monkeypatch.setattr(ProgrammeFrames, "frame", counted)
-    first = watch(made.breakdown, made.programme, places)
+    told: list[float] = []
+    first = watch(made.breakdown, made.programme, places, progress=told.append)
+    assert told == sorted(told) and told[0] == 0 and told[-1] < 1 and any(0.6 < share < 0.75 for share in told)
     whole = len(asked)
     assert first.flashes and whole > 300
     asked.clear()

@@ -35,14 +35,20 @@ Boxes = NDArray[np.float64]
 _read: dict[Path, Boxes] = {}
 
 
-def find_boards(path: Path, fingerprint: str, *, cancelled: Callable[[], bool] = lambda: False) -> Boxes:
+def find_boards(
+    path: Path,
+    fingerprint: str,
+    *,
+    progress: Callable[[float], None] = lambda share: None,
+    cancelled: Callable[[], bool] = lambda: False,
+) -> Boxes:
     """(boards, 4): left, top, right and foot of each, as shares of the upright picture as it was filmed; kept in the
     cache. Raises `Cancelled` when stopped and `MediaError` when the file can't be opened."""
     place = cache_file("tracks", f"{fingerprint}-boards-{VERSION}", ".npz")
     if place not in _read:
         kept = kept_arrays(place, "boxes")
         if kept is None or kept["boxes"].ndim != 2 or kept["boxes"].shape[1] != 4:
-            kept = {"boxes": _looked_for(path, fingerprint, cancelled)}
+            kept = {"boxes": _looked_for(path, fingerprint, progress, cancelled)}
             keep_arrays(place, kept)
         _read[place] = kept["boxes"]
     return _read[place]
@@ -64,11 +70,13 @@ def boards_in(pictures: NDArray[np.uint8]) -> Boxes:
     return np.array(found, np.float64).reshape(-1, 4) / scale
 
 
-def _looked_for(path: Path, fingerprint: str, cancelled: Callable[[], bool]) -> Boxes:
+def _looked_for(
+    path: Path, fingerprint: str, progress: Callable[[float], None], cancelled: Callable[[], bool]
+) -> Boxes:
     reader = QuickReader.of(path, fingerprint) or FrameReader(path)
     try:
         found: Boxes = np.zeros((0, 4))
-        for pictures in _looks(reader, cancelled):
+        for pictures in _looks(reader, progress, cancelled):
             for box in boards_in(pictures):
                 # The same board in another look.
                 if not any(min(box[2:]) > 0 and np.abs(box - known).max() < 0.05 for known in found):
@@ -78,7 +86,9 @@ def _looked_for(path: Path, fingerprint: str, cancelled: Callable[[], bool]) -> 
         reader.close()
 
 
-def _looks(reader: QuickReader | FrameReader, cancelled: Callable[[], bool]) -> Iterator[NDArray[np.uint8]]:
+def _looks(
+    reader: QuickReader | FrameReader, progress: Callable[[float], None], cancelled: Callable[[], bool]
+) -> Iterator[NDArray[np.uint8]]:
     """The pictures of each look; a file that is too short for one has none."""
     length = reader.seconds_at(reader.frames - 1) if reader.frames else Fraction(0)
     count = min(WINDOWS, int(length // (SECONDS + 1)))
@@ -90,6 +100,7 @@ def _looks(reader: QuickReader | FrameReader, cancelled: Callable[[], bool]) -> 
             for i in range(SECONDS * RATE):
                 if cancelled():
                     raise Cancelled
+                progress((k + i / (SECONDS * RATE)) / count)
                 picture = reader.picture(reader.index_at(start + Fraction(i, RATE)), WIDTH, HEIGHT, "gray")
                 some.append(picture.to_ndarray()[:HEIGHT, :WIDTH])
             yield np.array(some, np.uint8)

@@ -5,12 +5,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
+from functools import partial
 from pathlib import Path
 
 from chapto.document.breakdown import Breakdown
 from chapto.document.joints import Joint
 from chapto.errors import Cancelled
-from chapto.media.boards import find_boards
+from chapto.media.boards import Boxes, find_boards
 from chapto.paint.lettering import told
 from chapto.paint.mark_places import Shown
 from chapto.paint.overlay import Overlay
@@ -24,6 +25,8 @@ EVERY = 6
 LEAST = 0.01
 """Share of the picture's sides that a board takes at least: of less nothing is read."""
 BOARD = "board"
+BOARDS = 0.8
+"""Share of the work that finding boards is, the first time."""
 Heads = tuple[tuple[int, float, float], ...]
 
 
@@ -42,6 +45,7 @@ def painted_over(
     places: dict[str, Path],
     photos: Photos | None = None,
     *,
+    progress: Callable[[float], None] = lambda share: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> tuple[list[Painted], Heads, tuple[Lying, ...]]:
     """Everything with letters on it, the heads that are marked, and the boards on the screen.
@@ -50,17 +54,14 @@ def painted_over(
     """
     size = b.format.width, b.format.height
     overlay = Overlay(b, programme, size, photos)
-    used = programme.files_shown
-    boards = {
-        c.id: find_boards(places[c.id], c.fingerprint, cancelled=cancelled)
-        for c in b.footage
-        if c.id in used and c.id in places
-    }
+    boards = _boards(b, programme, places, lambda share: progress(BOARDS * share), cancelled)
     letters, plates = _Spans(), _Spans()
     heads: list[tuple[int, float, float]] = []
     for frame in range(0, programme.frames, EVERY):
         if cancelled():
             raise Cancelled
+        if frame % 48 == 0:
+            progress(BOARDS + (1 - BOARDS) * frame / programme.frames)
         for box in overlay.boxes(frame):
             words = told(box.image)
             if words is not None:
@@ -77,6 +78,26 @@ def painted_over(
                     plates.add(Lying(BOARD, frame, frame + 1, seen, letters=False), 0.0)
         plates.end(frame)
     return letters.all(), tuple(heads), tuple(x.lying for x in plates.all())
+
+
+def _boards(
+    b: Breakdown,
+    programme: Programme,
+    places: dict[str, Path],
+    progress: Callable[[float], None],
+    cancelled: Callable[[], bool],
+) -> dict[str, Boxes]:
+    """The boards in each file that is shown, by its id."""
+    files = [c for c in b.footage if c.id in programme.files_shown and c.id in places]
+    found: dict[str, Boxes] = {}
+    for c in files:
+        so_far = partial(_part, progress, len(found), len(files))
+        found[c.id] = find_boards(places[c.id], c.fingerprint, progress=so_far, cancelled=cancelled)
+    return found
+
+
+def _part(progress: Callable[[float], None], done: int, of: int, share: float) -> None:
+    progress((done + share) / of)
 
 
 class _Spans:

@@ -48,9 +48,11 @@ def watch(
     """
     if not programme.frames:
         return Watched()
-    flashes, black, frozen = _every_picture(b, programme, places, photos, progress, cancelled)
-    painted, heads, boards = painted_over(b, programme, places, photos, cancelled=cancelled)
-    shades = tuple(_shades(b, programme, places, photos, painted, progress, cancelled))
+    flashes, black, frozen = _every_picture(b, programme, places, photos, lambda x: progress(0.6 * x), cancelled)
+    painted, heads, boards = painted_over(
+        b, programme, places, photos, progress=lambda x: progress(0.6 + 0.2 * x), cancelled=cancelled
+    )
+    shades = tuple(_shades(b, programme, places, photos, painted, lambda x: progress(0.8 + 0.2 * x), cancelled))
     return Watched(flashes, black, frozen, tuple(x.lying for x in painted), shades, heads, boards)
 
 
@@ -82,7 +84,7 @@ def _every_picture(
         if unmoved and passage.kind not in STILL and number > passage.watch_in:
             same.append(number)
         if number % 32 == 0:
-            progress(0.7 * number / programme.frames)
+            progress(number / programme.frames)
     return tuple(flashing.found), tuple(_spans(dark)), tuple(_spans(same, least=int(programme.fps / 4)))
 
 
@@ -119,7 +121,7 @@ def _shades(
         for done, (number, here) in enumerate(sorted(looks.items())):
             if cancelled():
                 raise Cancelled
-            progress(0.7 + 0.3 * done / len(looks))
+            progress(done / len(looks))
             for x, found in zip(here, _contrasts(frames, number, [x.lying.box for x in here]), strict=True):
                 shade = Shade(x.lying.key, number, found, x.high * PHONE / b.format.width)
                 if x.lying.key not in lowest or shade.contrast < lowest[x.lying.key].contrast:
