@@ -1,14 +1,20 @@
-"""Footage for the benches, made on the spot: moving pictures with a key frame every 250 frames, and sound."""
+"""Footage for the benches, made on the spot: moving pictures with a key frame every 250 frames, and sound; and what is
+told over it."""
 
 from __future__ import annotations
 
 from fractions import Fraction
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import av
 import numpy as np
 
+if TYPE_CHECKING:
+    from chapto.document.breakdown import Breakdown
+
 FPS = 30
+TALK = "The knee goes to the mat, the hips follow, and the frame on the collar is already gone when she moves."
 
 
 def long_gop_file(path: Path, *, width: int, height: int, seconds: int) -> Path:
@@ -37,3 +43,27 @@ def long_gop_file(path: Path, *, width: int, height: int, seconds: int) -> Path:
         out.mux(video.encode(None))
         out.mux(audio.encode(None))
     return path
+
+
+def explained(folder: Path, *, parts: int, seconds: int) -> Breakdown:
+    """So many exchanges of a bout of 720 lines, each told at half speed, over a hold and as it runs, with a label."""
+    from chapto.document import edit_footage, edit_log, edit_script
+    from chapto.document.breakdown import Breakdown
+    from chapto.document.treatments import Hold, Slow
+    from chapto.store.fingerprint import fingerprint
+
+    F = Fraction
+    footage = long_gop_file(folder / f"bout-{parts}.mp4", width=1280, height=720, seconds=seconds)
+    b = edit_footage.add_footage(
+        Breakdown(title="Bench"), name="bout", path=str(footage), fingerprint=fingerprint(footage),
+        duration=F(seconds), fps=F(30),
+    )  # fmt: skip
+    for i in range(parts):
+        b = edit_log.add_exchange(b, F(2 + 15 * i), F(12 + 15 * i))
+        b = edit_log.add_moment(b, F(6 + 15 * i))
+        b = edit_script.add_section(b, title=f"Part {i + 1}", exchange=b.exchanges[-1].id)
+        for treatment in (Slow(F(1, 2)), Hold(b.moments[-1].id), None):
+            b = edit_script.add_beat(b, b.script[-1].id, TALK)
+            b = edit_script.treat(b, b.script[-1].beats[-1].id, treatment)
+        b = edit_log.set_label(b, b.moments[-1].id, "Knee slide")
+    return b

@@ -12,16 +12,13 @@ import os
 import sys
 import tempfile
 import time
-from fractions import Fraction
 from pathlib import Path
 
 import av
 import numpy as np
 
 sys.path.insert(0, str(Path(__file__).parent))
-from material import long_gop_file
-
-TALK = "The knee goes to the mat, the hips follow, and the frame on the collar is already gone when she moves."
+from material import TALK, explained
 
 
 def main() -> None:
@@ -29,35 +26,12 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as scratch:
         os.environ["XDG_CACHE_HOME"] = scratch
         folder = Path(scratch)
-        short = _document(folder, parts=3, seconds=50)
-        long = _document(folder, parts=30, seconds=460)
+        short = explained(folder, parts=3, seconds=50)
+        long = explained(folder, parts=30, seconds=460)
         _changes(folder, short, "another label in a minute", _other_label, "5 %")
         _changes(folder, long, "another beat in ten minutes", _other_beat, "15 %")
         _against_single(folder, short)
         _preview(folder, short)
-
-
-def _document(folder: Path, *, parts: int, seconds: int) -> object:
-    from chapto.document import edit_footage, edit_log, edit_script
-    from chapto.document.breakdown import Breakdown
-    from chapto.document.treatments import Hold, Slow
-    from chapto.store.fingerprint import fingerprint
-
-    footage = long_gop_file(folder / f"bout-{parts}.mp4", width=1280, height=720, seconds=seconds)
-    F = Fraction
-    b = edit_footage.add_footage(
-        Breakdown(title="Bench"), name="bout", path=str(footage), fingerprint=fingerprint(footage),
-        duration=F(seconds), fps=F(30),
-    )  # fmt: skip
-    for i in range(parts):
-        b = edit_log.add_exchange(b, F(2 + 15 * i), F(12 + 15 * i))
-        b = edit_log.add_moment(b, F(6 + 15 * i))
-        b = edit_script.add_section(b, title=f"Part {i + 1}", exchange=b.exchanges[-1].id)
-        for treatment in (Slow(F(1, 2)), Hold(b.moments[-1].id), None):
-            b = edit_script.add_beat(b, b.script[-1].id, TALK)
-            b = edit_script.treat(b, b.script[-1].beats[-1].id, treatment)
-        b = edit_log.set_label(b, b.moments[-1].id, "Knee slide")
-    return b
 
 
 def _other_label(b: object) -> object:

@@ -12,13 +12,12 @@ import sys
 import tempfile
 import time
 import wave
-from fractions import Fraction
 from pathlib import Path
 
 import numpy as np
 
 sys.path.insert(0, str(Path(__file__).parent))
-from material import FPS, long_gop_file
+from material import FPS, explained
 
 ROUNDS = 3
 
@@ -30,9 +29,9 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as scratch:
         os.environ["XDG_CACHE_HOME"] = scratch
         folder = Path(scratch)
-        footage = long_gop_file(folder / "bout.mp4", width=1280, height=720, seconds=50)
         ours, reference = [], []
-        production, places, sounds, samples = _prepared(folder, footage)
+        production, places, sounds, samples = _prepared(folder)
+        (footage,) = places.values()  # type: ignore[attr-defined]
         command = _ffmpeg(folder, footage, production, samples)
         from chapto.render.worker import PieceWorkers
 
@@ -58,29 +57,12 @@ def _timed(work: object) -> float:
     return time.perf_counter() - start
 
 
-def _prepared(folder: Path, footage: Path) -> tuple[object, ...]:
-    from chapto.document import edit_footage, edit_log, edit_script
-    from chapto.document.breakdown import Breakdown
-    from chapto.document.treatments import Hold, Slow
+def _prepared(folder: Path) -> tuple[object, ...]:
     from chapto.render.media_places import media_places
     from chapto.render.production import footage_sounds, produce
-    from chapto.store.fingerprint import fingerprint
     from chapto.voice.guide import GuideVoice, SpeechSounds
 
-    F = Fraction
-    mark = fingerprint(footage)
-    b = edit_footage.add_footage(
-        Breakdown(title="Bench"), name="bout", path=str(footage), fingerprint=mark, duration=F(50), fps=F(30)
-    )
-    talk = "The knee goes to the mat, the hips follow, and the frame on the collar is already gone when she moves."
-    for i in range(3):
-        b = edit_log.add_exchange(b, F(2 + 15 * i), F(12 + 15 * i))
-        b = edit_log.add_moment(b, F(6 + 15 * i))
-        b = edit_script.add_section(b, title=f"Part {i + 1}", exchange=b.exchanges[-1].id)
-        for treatment in (Slow(F(1, 2)), Hold(b.moments[-1].id), None):
-            b = edit_script.add_beat(b, b.script[-1].id, talk)
-            b = edit_script.treat(b, b.script[-1].beats[-1].id, treatment)
-        b = edit_log.set_label(b, b.moments[-1].id, "Knee slide")
+    b = explained(folder, parts=3, seconds=50)
     production = produce(b, GuideVoice(folder / "voice"))
     places, _ = media_places(b, None)
     samples = SpeechSounds(production.speeches)
