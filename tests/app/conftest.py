@@ -14,6 +14,7 @@ from PyQt6.QtCore import QCoreApplication, QEvent, QTimer
 from PyQt6.QtWidgets import QApplication, QMessageBox
 from pytestqt.qtbot import QtBot
 
+from chapto.app import sound_level
 from chapto.app.studio import Studio
 from chapto.app.write.page import WritePage
 from chapto.review.work import Stage
@@ -71,6 +72,12 @@ def nothing_is_left(qapp: QApplication) -> Iterator[None]:
     gc.enable()
     # What runs once ends by itself.
     assert not shown and not [t for t in running if not t.isSingleShot()]
+
+
+@pytest.fixture(autouse=True)
+def nobody_listens_to_the_whole(monkeypatch: pytest.MonkeyPatch) -> None:
+    """How loud a programme is is measured after a while; a test that lasts would mix the whole demo again and again."""
+    monkeypatch.setattr(sound_level, "MEASURE_AFTER", 3_600_000)
 
 
 @pytest.fixture

@@ -13,11 +13,13 @@ from pathlib import Path
 import av
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
+from chapto.app import sound_level
 from chapto.app.frame.keys import KeysPage
 from chapto.app.playhead import View
 from chapto.app.screen.screen import Screen
@@ -338,6 +340,20 @@ def test_missing_footage_is_said_and_words_can_still_be_written(
     window.write_page.script.choose("b1")
     qtbot.keyClicks(window.write_page.script.cards["b1"].editor, "Still here")
     assert window.studio.breakdown.find_beat("b1")[1].text == "Still here"
+
+
+def test_it_is_played_as_loud_as_it_will_be_published(
+    open_window: Opener, demo_file: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(sound_level, "MEASURE_AFTER", 10)
+    window = open_window(Session.open(demo_file))
+    studio = window.studio
+    qtbot.waitUntil(lambda: studio.level.gain != 0, timeout=120_000)
+    first = studio.level.gain
+    studio.edit("wish", lambda b: replace(b, format=replace(b.format, loudness=b.format.loudness - 3)))
+    qtbot.waitUntil(lambda: studio.level.gain != first, timeout=120_000)
+    # Peaks are brought down less, so that it is not three to the hair.
+    assert studio.level.gain == pytest.approx(first - 3, abs=0.6)
 
 
 def test_closing_saves(demo: Window, demo_file: Path, qtbot: QtBot) -> None:
