@@ -366,7 +366,7 @@ def test_closing_saves(demo: Window, demo_file: Path, qtbot: QtBot) -> None:
 
 def test_everything_fits_at_every_size(demo: Window, qtbot: QtBot) -> None:
     """Works from 1100 × 700 up: no words cut off, nothing out of reach, nothing over its neighbour."""
-    for size, stage in product([(1100, 700), (1280, 800), (1920, 1080)], demo.stages):
+    for stage, size in product(demo.stages, [(1100, 700), (1280, 800), (1920, 1080)]):
         demo.resize(*size)
         demo.go(stage)
         qtbot.waitUntil(demo.is_settled, timeout=120_000)
