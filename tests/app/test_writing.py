@@ -329,6 +329,33 @@ def test_a_section_folds_and_opens_again_for_what_is_chosen(demo: Window, qtbot:
     assert all(page.script.cards[beat.id].isVisible() for beat in section.beats)
 
 
+def test_what_comes_under_the_words_later_comes_into_view_unless_one_looked_elsewhere(
+    demo: Window, qtbot: QtBot
+) -> None:
+    demo.go(Stage.WRITE)
+    script = demo.write_page.script
+    qtbot.waitUntil(demo.is_settled, timeout=120_000)
+    script.choose("b11")
+    qtbot.wait(50)
+    card, bar, page = script.cards["b11"], script.verticalScrollBar(), script.viewport()
+    assert bar is not None and page is not None
+
+    def stands_out() -> int:
+        """Pixels of the card below what is seen."""
+        return card.y() + card.height() - bar.value() - page.height()
+
+    bar.setValue(bar.value() + stands_out())
+    assert stands_out() == 0
+    card.setMinimumHeight(card.height() + 60)
+    qtbot.waitUntil(lambda: card.height() == card.minimumHeight() and stands_out() <= 0, timeout=120_000)
+    bar.setValue(0)
+    assert stands_out() > 0
+    card.setMinimumHeight(card.height() + 60)
+    qtbot.waitUntil(lambda: card.height() == card.minimumHeight(), timeout=120_000)
+    qtbot.wait(50)
+    assert bar.value() == 0
+
+
 def test_what_is_pressed_stays_under_the_pointer_and_brings_its_picture(demo: Window, qtbot: QtBot) -> None:
     demo.go(Stage.WRITE)
     page, player = demo.write_page, demo.player

@@ -31,12 +31,13 @@ from chapto.review.work import Stage
 from chapto.store.recent import Recent, recent
 
 WAY = (
-    (Stage.FOOTAGE, "bring it onto one clock"),
-    (Stage.LOG, "note what happened"),
-    (Stage.WRITE, "say it over the picture"),
-    (Stage.MARK, "draw what you mean"),
-    (Stage.VOICE, "read it"),
-    (Stage.PUBLISH, "render it"),
+    (Stage.FOOTAGE, "what you filmed"),
+    (Stage.LOG, "what happened"),
+    (Stage.WRITE, "what you say"),
+    (Stage.MARK, "what you mean"),
+    (Stage.VOICE, "how it sounds"),
+    (Stage.REVIEW, "what they will see"),
+    (Stage.PUBLISH, "what goes out"),
 )
 SHOWN = 5
 
@@ -118,7 +119,7 @@ class _Way(QWidget):
         self.setAccessibleName("The order of the work: " + ", ".join(f"{s.value}: {what}" for s, what in WAY))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        """A line through six signs."""
+        """A line through their signs."""
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         wide = self.width() / len(WAY)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QPoint, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QWidget
 
 from chapto.app import layouts
@@ -47,6 +47,8 @@ class BeatCard(QWidget):
 
     dragged = pyqtSignal(QPoint)
     dropped = pyqtSignal(QPoint)
+    grew = pyqtSignal(int)
+    """It is higher than so many pixels that it was."""
 
     def __init__(self, studio: Studio, beat: Beat, sight: ViewerContext) -> None:
         super().__init__()
@@ -187,6 +189,12 @@ class BeatCard(QWidget):
             self._tie_row.show_ties(self._ties, chosen=chosen)
             self.offer.show_offer(self._offered, chosen=chosen)
             self.update()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Tell when there is more of it."""
+        super().resizeEvent(event)
+        if event is not None and 0 < event.oldSize().height() < self.height():
+            self.grew.emit(event.oldSize().height())
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paper, with a mark at the edge when chosen."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QTextCursor
 from PyQt6.QtWidgets import QScrollArea, QWidget
 
@@ -16,6 +16,7 @@ from chapto.app.write.first_words import FirstWords
 from chapto.app.write.folds import Folds
 from chapto.app.write.forms_page import FormsPage
 from chapto.app.write.from_elsewhere import FromElsewhere
+from chapto.app.write.kept_in_view import KeptInView
 from chapto.app.write.names_checked import NamesChecked
 from chapto.app.write.order import Marker, Slot, slots
 from chapto.app.write.repair_sheet import Repair, repairs
@@ -56,12 +57,8 @@ class Script(QScrollArea):
         self.setWidget(self._page)
         ground(self, "paper")
         self._marker = Marker(self._page)
-        self._revealed = ""
-        # A timer of its own ends with the script, and what waits for it as well.
-        self._soon = QTimer(self)
-        self._soon.setSingleShot(True)
-        self._soon.timeout.connect(self._reveal)
         self._column = CardColumn(self._page, lambda s: SectionHead(studio, s, drafting, self.fold), self._card)
+        self._in_view = KeptInView(self, self._column)
         self._column.grown.connect(self._follow)
         self._column.grown.connect(self._programme)
         self._around: tuple[object, ...] = (None,) * 4
@@ -92,7 +89,7 @@ class Script(QScrollArea):
         card.editor.setFocus()
         if word is not None:
             card.editor.put_caret(word)
-        self._reveal_soon(beat)
+        self._in_view.reveal(beat)
 
     def choose_title(self, section: str) -> None:
         """The caret stands in the title of a section, its text chosen."""
@@ -112,16 +109,6 @@ class Script(QScrollArea):
         word = self.cards[beat_id].editor.word_at_caret() if beat_id in self.cards else None
         if word is not None and beat_id == self.current:
             self.caret_moved.emit(beat_id, word)
-
-    def _reveal_soon(self, beat: str) -> None:
-        self._revealed = beat
-        self._soon.start()
-
-    def _reveal(self) -> None:
-        beat = self._revealed
-        if beat in self.cards:
-            self._column.settle(self.cards[beat])
-            self.ensureWidgetVisible(self.cards[beat], 0, 40)
 
     def _choose(self, beat: str) -> None:
         self.current = beat
@@ -195,6 +182,7 @@ class Script(QScrollArea):
         editor = card.editor
         editor.focused.connect(lambda: self._choose(beat_id))
         editor.cursorPositionChanged.connect(lambda: self._caret_moved(beat_id))
+        card.grew.connect(lambda before: self._in_view.grew(beat_id, before))
         card.dragged.connect(lambda at: self._slot_at(at))
         card.dropped.connect(lambda at: self._drop(beat_id, at))
         editor.split_at.connect(lambda place: self._split(beat_id, place))
@@ -269,7 +257,7 @@ class Script(QScrollArea):
         for beat_id, card in self.cards.items():
             card.ways.show_ways(shortfall, ways if beat_id == self.current else ())
         if ways:
-            self._reveal_soon(self.current)
+            self._in_view.reveal(self.current)
 
     def take_way(self, number: int) -> None:
         """Go one of the ways offered for the beat being written."""
