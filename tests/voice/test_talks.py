@@ -35,6 +35,7 @@ from chapto.voice.recording.stand_in_talker import Performance, SessionError, St
 from chapto.voice.recording.talk_recorder import TalkRecorder, events_of
 from chapto.voice.recording.two_microphones import FALLS_BEHIND, TwoMicrophones
 from chapto.voice.talk_words import filled, words_of_talk
+from tests.app.hand_clock import HandClock
 
 VIDEO = FOOTAGE / "tuesday-round.mp4"
 SESSION = """
@@ -252,22 +253,34 @@ def test_two_microphones_are_heard_side_by_side_though_one_begins_late_and_goes_
 
 
 def test_what_goes_on_as_expected_is_not_written_down_and_a_pause_takes_no_time(tmp_path: Path) -> None:
-    recorder = TalkRecorder(StandInTalker(perform("{wait 9}", voice="en-us+f2")), tmp_path / "a.wav")
-    while recorder.seconds < 0.3:
-        time.sleep(0.02)
+    clock = HandClock()
+    talker = StandInTalker(perform("{wait 9}", voice="en-us+f2"), clock=clock)
+    recorder = TalkRecorder(talker, tmp_path / "a.wav", clock=clock)
+    while not recorder.seconds:
+        time.sleep(0.001)
+
+    def passes(blocks: int) -> None:
+        """Blocks of 20 ms are heard, each before the next."""
+        for _ in range(blocks):
+            clock.now += 0.02
+            while recorder._recorder._latest < clock.now:
+                time.sleep(0.001)
+
+    passes(15)
     begun = recorder.seconds
     for _ in range(5):
-        time.sleep(0.05)
+        passes(3)
         recorder.picture(Fraction(5) + Fraction(recorder.seconds - begun), "", Fraction(1), True)
     recorder.picture(Fraction(20), "Far wall", Fraction(1), True)
     recorder.pause(True)
     stands = recorder.seconds
-    time.sleep(0.4)
+    passes(20)
     recorder.act(Act.WRONG)
     recorder.pause(False)
-    time.sleep(0.1)
+    passes(5)
     recorder.act(Act.CHAPTER)
     talked = recorder.stop()
     assert [(m.camera, float(m.mat) > 15) for m in talked.done.picture] == [("", False), ("Far wall", True)]
-    assert [a.act for a in talked.done.acts] == [Act.CHAPTER] and talked.done.acts[0].at < stands + 0.3
-    assert talked.recording.seconds < stands + 0.4 and not talked.recording.lost
+    (chapter,) = talked.done.acts
+    assert chapter.act is Act.CHAPTER and float(chapter.at) == pytest.approx(stands + 0.1, abs=0.002)
+    assert float(talked.recording.seconds) == pytest.approx(stands + 0.1, abs=0.002) and not talked.recording.lost
