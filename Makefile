@@ -54,6 +54,7 @@ bench: $(STAMP)
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/footage.py
 	$(BIN)/python bench/find.py
 	$(BIN)/python bench/start.py
+	$(BIN)/python bench/opened_again.py
 	$(BIN)/python bench/playing.py
 	$(BIN)/python bench/talked.py
 	$(BIN)/python -m bench.fit
