@@ -182,7 +182,7 @@ class Script(QScrollArea):
         editor = card.editor
         editor.focused.connect(lambda: self._choose(beat_id))
         editor.cursorPositionChanged.connect(lambda: self._caret_moved(beat_id))
-        card.grew.connect(lambda before: self._in_view.grew(beat_id, before))
+        card.grew.connect(lambda before: self._in_view.grew(beat_id, before) if beat_id == self.current else None)
         card.dragged.connect(lambda at: self._slot_at(at))
         card.dropped.connect(lambda at: self._drop(beat_id, at))
         editor.split_at.connect(lambda place: self._split(beat_id, place))
