@@ -3,13 +3,10 @@
 from __future__ import annotations
 
 import hashlib
-import threading
-from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
 from itertools import pairwise
-from typing import Generic, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,10 +14,10 @@ from numpy.typing import NDArray
 from chapto.errors import Cancelled
 from chapto.media.limiter import MARGIN, highest_peak
 from chapto.media.loudness import QUIETEST, STEP, KWeighting, integrated_of
+from chapto.media.remembered import Remembered
 from chapto.media.sound import RATE
 from chapto.render.mix import PEAK, Mix
 
-T = TypeVar("T")
 MOST = 30.0
 """Decibels; what is quieter than that holds no programme to speak of."""
 CLOSE = 0.11
@@ -113,29 +110,9 @@ def _limited(mix: Mix, first: int, count: int) -> NDArray[np.float64]:
     return _powers(mix.read(first - BEFORE, BEFORE + count))
 
 
-class _Before(Generic[T]):
-    """What was worked out before in this process; of an edited programme nearly all blocks are as they were."""
-
-    def __init__(self) -> None:
-        self._known: OrderedDict[object, T] = OrderedDict()
-        self._lock = threading.Lock()
-
-    def of(self, key: object, make: Callable[[], T]) -> T:
-        """What is known by a key, or is made now."""
-        with self._lock:
-            if key in self._known:
-                self._known.move_to_end(key)
-                return self._known[key]
-        made = make()
-        with self._lock:
-            self._known[key] = made
-            while len(self._known) > KEPT:
-                self._known.popitem(last=False)
-        return made
-
-
-_measured_before: _Before[_Measured] = _Before()
-_limited_before: _Before[NDArray[np.float64]] = _Before()
+# Of an edited programme nearly all blocks are as they were.
+_measured_before: Remembered[_Measured] = Remembered(KEPT)
+_limited_before: Remembered[NDArray[np.float64]] = Remembered(KEPT)
 
 
 def _powers(samples: NDArray[np.float32]) -> NDArray[np.float64]:
